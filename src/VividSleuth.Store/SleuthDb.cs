@@ -525,6 +525,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasIndex(x => x.LastAt, "IX_case_states_behind").HasFilter("\"NextRevision\" < \"Revision\"");
             e.HasIndex(x => x.LikelyOn).HasFilter("\"LikelyOn\" IS NOT NULL");
             e.Property(x => x.With).HasDefaultValueSql("'{}'");
+            AsJson(e.Property(x => x.NextIn)).HasDefaultValueSql("'{}'::jsonb");
         });
         builder.Entity<CaseIndex>(e =>
         {

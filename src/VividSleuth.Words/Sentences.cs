@@ -19,13 +19,15 @@ public sealed class Sentences
     private readonly Dictionary<string, string> _told;
     private readonly Locale _locale;
     private readonly LengthUnit _lengths;
+    private readonly bool _ofEnglish;
 
     private Sentences(
         Dictionary<string, Template> templates,
         Dictionary<string, string> names,
         Dictionary<string, string> told,
         Locale locale,
-        LengthUnit lengths
+        LengthUnit lengths,
+        bool ofEnglish = false
     )
     {
         _templates = templates;
@@ -33,6 +35,7 @@ public sealed class Sentences
         _told = told;
         _locale = locale;
         _lengths = lengths;
+        _ofEnglish = ofEnglish;
     }
 
     /// <summary>English, with lengths in millimetres.</summary>
@@ -67,7 +70,10 @@ public sealed class Sentences
     public KnowledgeWords Knowledge => new(t => _names.GetValueOrDefault(t, t), t => _told.GetValueOrDefault(t, _names.GetValueOrDefault(t, t)));
 
     /// <summary>The same with lengths in another unit.</summary>
-    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, _names, _told, _locale, lengths);
+    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, _names, _told, _locale, lengths, _ofEnglish);
+
+    /// <summary>The same for facts of a knowledge that was read in English: its names in them are told as they are called here.</summary>
+    public Sentences OfEnglish => new(_templates, _names, _told, _locale, _lengths, ofEnglish: true);
 
     /// <summary>Codes for which there is a sentence, with the names of what fills it in.</summary>
     public IEnumerable<(string Code, IReadOnlyCollection<string> Holes)> All =>
@@ -91,7 +97,7 @@ public sealed class Sentences
         value switch
         {
             null => "",
-            string text => text,
+            string text => _ofEnglish ? _names.GetValueOrDefault(text, text) : text,
             int number when how == "grouped" => number.ToString("#,0", _locale.Culture),
             int or long => Convert.ToString(value, CultureInfo.InvariantCulture)!,
             double or decimal => Convert.ToDouble(value, CultureInfo.InvariantCulture).ToString("0.######", _locale.Culture),
@@ -152,6 +158,9 @@ public sealed class Sentences
         return all;
     }
 
+    /// <summary>Holes that a word of the knowledge fills by which records know a thing: it is told by what it is called here.</summary>
+    private static readonly string[] Keys = ["station", "direction", "tick", "tool", "cover"];
+
     private sealed class Filling(Fact fact, Sentences sentences) : IFiller
     {
         public string Fill(Template.Hole hole)
@@ -173,7 +182,10 @@ public sealed class Sentences
                 return (number == 1 ? hole.One : hole.Many).Replace("#", sentences.Any(value, ""), StringComparison.Ordinal);
             }
 
-            var said = sentences.Any(value, hole.How);
+            var said =
+                Keys.Contains(hole.Name, StringComparer.Ordinal) && value is string key
+                    ? sentences._names.GetValueOrDefault(key, key)
+                    : sentences.Any(value, hole.How);
             return hole.How == "start" && said.Length > 0 ? char.ToUpperInvariant(said[0]) + said[1..] : said;
         }
     }

@@ -294,7 +294,7 @@ public sealed partial class DossierWriter
         Text("dossier.how-measured");
         foreach (var unit in Numbered.GroupBy(x => GroupOf(x.Figure)))
         {
-            Section(unit.Key.Length > 0 ? Fact.Text(unit.Key) : Fact.Of("dossier.section.other-figures"));
+            Section(unit.Key.Length > 0 ? Fact.Text(_of.Knowledge.Called(unit.Key)) : Fact.Of("dossier.section.other-figures"));
             Table(
                 [
                     Column("number", 0.07),

@@ -56,6 +56,7 @@ public sealed class KnowledgeBase
         Times = reader.Times;
         Befores = reader.Befores;
         Assembly = reader.Assembly;
+        WordsOfKeys = reader.WordsOfKeys;
         _times = Times.GroupBy(t => (t.Of, t.Which)).ToDictionary(g => g.Key, g => g.First());
         _courses = ById(Courses);
         _examinations = ById(Examinations);
@@ -181,6 +182,12 @@ public sealed class KnowledgeBase
 
     /// <summary>The same files told in another language, by which its readers read the same cases. What a shop added stays behind.</summary>
     public KnowledgeBase In(KnowledgeWords told) => Read(_files, told);
+
+    /// <summary>What words are called here by which records know a thing: ticks, tools, levels of measuring. What a shop wrote itself has none.</summary>
+    public IReadOnlyDictionary<string, string> WordsOfKeys { get; }
+
+    /// <summary>What such a word is called here.</summary>
+    public string Called(string key) => WordsOfKeys.GetValueOrDefault(key, key);
 
     /// <summary>Files of a folder laid out as knowledge/, named as those that ship.</summary>
     /// <param name="folder">Its path.</param>

@@ -1,3 +1,4 @@
+using System.Collections.ObjectModel;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
@@ -21,8 +22,14 @@ internal sealed class KnowledgeReader
     private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
 
     /// <param name="told">Tells it in another language; null reads it as it stands.</param>
-    public KnowledgeReader(KnowledgeWords? told = null) =>
+    public KnowledgeReader(KnowledgeWords? told = null)
+    {
         _yaml = Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf, told), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
+        WordsOfKeys = told?.OfKeys ?? ReadOnlyDictionary<string, string>.Empty;
+    }
+
+    /// <summary>What the words are called by which records know a thing, of all that was read; none where it is read as it stands.</summary>
+    public IReadOnlyDictionary<string, string> WordsOfKeys { get; }
 
     /// <summary>How the files of knowledge/ are laid out.</summary>
     public static DeserializerBuilder Reading() =>

@@ -14,6 +14,7 @@ using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Shop;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -150,6 +151,7 @@ public static class CasebookEndpoints
         KnowledgeBase knowledge,
         CasebookKeeper keeper,
         BuildDesk build,
+        Sentences sentences,
         ClaimsPrincipal user,
         CancellationToken cancel
     )
@@ -259,7 +261,7 @@ public static class CasebookEndpoints
                     r.State.Readings,
                     r.State.Steps,
                     r.State.Conclusions > 0,
-                    r.State.Next,
+                    r.State.NextOf(sentences.Tag),
                     r.State.ToSign,
                     r.State.Away,
                     r.State.Coming,

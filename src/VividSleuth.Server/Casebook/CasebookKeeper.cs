@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Server.Build;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -40,7 +41,8 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
         try
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
-            (Progress, CaseIndex) Both() => (reader.Progress, CaseIndex.Of(reader, state.Revision, Words.Sentences.English.Say));
+            var shop = Tellings.Of((await db.SettingsAsync(cancel)).Language);
+            (Progress, CaseIndex) Both() => (reader.Progress, CaseIndex.Of(reader, state.Revision, Tellings.English, shop));
             (progress, index) = waits ? Both() : await aside.RunAsync(Both);
             (state.Promised, state.Likely, state.LikelyOn) = await ForetoldAsync(reader, desk, build, cancel);
         }
@@ -53,12 +55,13 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
         // First by what it is found, then that it is kept: stopped in between, it is worked out once more.
         await db.KeepIndexAsync(index, cancel);
-        state.Take(progress, Words.Sentences.English.Say);
+        state.Take(progress, Tellings.English, Tellings.Others);
         await db
             .States.Where(s => s.CaseId == state.CaseId && (s.NextRevision < state.Revision || s.LikelyOn < state.LikelyOn))
             .ExecuteUpdateAsync(
                 s =>
                     s.SetProperty(x => x.Next, state.Next)
+                        .SetProperty(x => x.NextIn, state.NextIn)
                         .SetProperty(x => x.ToSign, state.ToSign)
                         .SetProperty(x => x.Away, state.Away)
                         .SetProperty(x => x.Coming, state.Coming)
@@ -132,17 +135,28 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     [LoggerMessage(Level = LogLevel.Warning, Message = "What the casebook says of case {CaseId} could not be kept.")]
     private partial void LogNotKept(Exception e, Guid caseId);
 
+    /// <summary>All that is kept of cases is worked out anew, one after the other, beside what is written meanwhile.</summary>
+    public async Task AnewAsync(SleuthDb db, CancellationToken cancel)
+    {
+        await db.States.ExecuteUpdateAsync(s => s.SetProperty(x => x.NextRevision, -1), cancel);
+        await BehindAsync(db, cancel);
+    }
+
+    private async Task BehindAsync(SleuthDb db, CancellationToken cancel)
+    {
+        foreach (var caseId in await db.States.AsNoTracking().Where(s => s.NextRevision < s.Revision).Select(s => s.CaseId).ToListAsync(cancel))
+        {
+            Written(caseId);
+        }
+    }
+
     /// <summary>What an older version of the program kept, or one that was stopped before it came to it, is worked out anew.</summary>
     private async Task BehindAsync(CancellationToken cancel)
     {
         try
         {
             using var scope = scopes.CreateScope();
-            var behind = scope.ServiceProvider.GetRequiredService<SleuthDb>().States.AsNoTracking().Where(s => s.NextRevision < s.Revision);
-            foreach (var caseId in await behind.Select(s => s.CaseId).ToListAsync(cancel))
-            {
-                Written(caseId);
-            }
+            await BehindAsync(scope.ServiceProvider.GetRequiredService<SleuthDb>(), cancel);
         }
         catch (Exception e) when (e is not OperationCanceledException)
         {

@@ -14,6 +14,7 @@ namespace VividSleuth.Server.Shop;
 public sealed record CauseHead(string Id, string Name, string Family, IReadOnlyList<string> Signs);
 
 /// <summary>What the screens need of the knowledge base: the words to offer.</summary>
+/// <param name="Called">What the words are called here by which records know a tick, a tool or a level of measuring; none where they are called so.</param>
 public sealed record KnowledgeView(
     IReadOnlyList<KnownSign> Signs,
     IReadOnlyList<KnownCharacteristic> Characteristics,
@@ -26,7 +27,8 @@ public sealed record KnowledgeView(
     IReadOnlyList<KnownExamination> Examinations,
     IReadOnlyList<KnownSizes> Sizes,
     IReadOnlyList<KnownReuse> ReuseRisks,
-    IReadOnlyList<KnownGroupHead> Groups
+    IReadOnlyList<KnownGroupHead> Groups,
+    IReadOnlyDictionary<string, string> Called
 );
 
 public sealed record KnownGroupHead(string Id, string Name);
@@ -78,6 +80,7 @@ public static class KnowledgeEndpoints
             k.Examinations,
             k.Sizes,
             k.ReuseRisks,
-            [.. k.Groups.Select(g => new KnownGroupHead(g.Id, g.Name))]
+            [.. k.Groups.Select(g => new KnownGroupHead(g.Id, g.Name))],
+            k.WordsOfKeys.Where(w => w.Key != w.Value).ToDictionary(w => w.Key, w => w.Value, StringComparer.Ordinal)
         );
 }

@@ -6,6 +6,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Verdict;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -81,7 +82,13 @@ public static class ShopEndpoints
     /// <summary>Under this id the list of changes knows the one row of settings.</summary>
     internal static readonly Guid SettingsId = new("00000000-0000-0000-0000-000000000001");
 
-    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, Recorder recorder, Devices devices, CancellationToken cancel)
+    private static async Task<ShopSettings> SetAsync(
+        SettingsEntry entry,
+        Recorder recorder,
+        Devices devices,
+        CasebookKeeper keeper,
+        CancellationToken cancel
+    )
     {
         var db = recorder.Db;
         if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))
@@ -142,12 +149,19 @@ public static class ShopEndpoints
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
         settings.Lengths = entry.Lengths ?? settings.Lengths;
+        var told = settings.Language;
         settings.Language = entry.Language ?? settings.Language;
         settings.Currency = entry.Currency ?? settings.Currency;
         settings.Rates = entry.Rates ?? settings.Rates;
         settings.HourRate = entry.HourRate ?? settings.HourRate;
         settings.Version++;
         await db.SaveChangesAsync(cancel);
+        if (settings.Language != told)
+        {
+            // Cases are found by words of the shop's language.
+            await keeper.AnewAsync(db, cancel);
+        }
+
         return settings;
     }
 

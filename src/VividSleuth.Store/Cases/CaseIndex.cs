@@ -62,8 +62,9 @@ public sealed class CaseIndex
     public Dictionary<string, double[]> Figures { get; set; } = [];
 
     /// <summary>Works out by what a case is found.</summary>
-    /// <param name="say">Makes a sentence of a fact.</param>
-    public static CaseIndex Of(CaseReader reader, long revision, Func<Fact, string> say)
+    /// <param name="english">In which what the program says of it is found wherever it stands.</param>
+    /// <param name="shown">The shop's language: in it these lines are shown, and found too.</param>
+    public static CaseIndex Of(CaseReader reader, long revision, Telling english, Telling? shown = null)
     {
         var (c, knowledge, table) = (reader.Case, reader.Knowledge, reader.Table);
         Finding[] seen = [.. c.Findings.Where(f => f.Stands() && f.Seen == Seen.Present)];
@@ -71,20 +72,37 @@ public sealed class CaseIndex
         Core.Trace.Conclusion[] found = [.. c.Conclusions.Where(x => x.Stands())];
         var signs = CaseSigns.Of(c, table);
         var failed = KindCase.Of(c);
+        string[] lines =
+        [
+            c.Title,
+            c.EngineName,
+            // A number of letters and digits is found by each of its parts.
+            $"{c.Serial} {new string([.. c.Serial.Select(x => char.IsLetterOrDigit(x) ? x : ' ')])}",
+            c.Owner,
+            c.Complaint,
+            c.Past,
+            .. seen.Select(f =>
+            {
+                var sign = knowledge.Sign(f.Sign);
+                return Told(t => Line(t.Name(sign?.Name ?? f.Sign), Where(t, f.Place), f.Spot, f.Note), sign?.Also ?? []);
+            }),
+            .. outside.Select(f => Told(t => t.Say(Fact.Of("casebook.figure-out-of-limit", ("figure", f.Name), ("place", Where(t, f.Place)))))),
+            .. found.Select(x => Told(t => Line(t.Name(knowledge.Cause(x.Cause)?.Name ?? ""), Where(t, x.Place), x.Reasons))),
+            .. Core
+                .Verdict.PartVerdict.Latest(c.Verdicts)
+                .Values.Select(v =>
+                    Told(t => Line(t.Name(knowledge.Courses.FirstOrDefault(k => k.Id == v.Course)?.Name ?? ""), Where(t, v.Place), v.Reason))
+                ),
+            .. c.Debris.Where(d => d.Stands()).Select(d => d.Note),
+            .. c.Photos.Where(p => p.Stands()).Select(p => p.Caption),
+            .. c.Parts.Where(p => p.Stands()).Select(p => p.Remarks),
+            .. c.Candidates.Where(p => p.Stands()).Select(p => p.Name),
+        ];
         return new CaseIndex
         {
             CaseId = c.Id,
             Revision = revision,
-            Body = string.Join('\n', new[]
-                {
-                    c.Title,
-                    c.EngineName,
-                    // A number of letters and digits is found by each of its parts.
-                    $"{c.Serial} {new string([.. c.Serial.Select(x => char.IsLetterOrDigit(x) ? x : ' ')])}",
-                    c.Owner,
-                    c.Complaint,
-                    c.Past,
-                }.Concat(seen.Select(Told)).Concat(outside.Select(f => say(Fact.Of("casebook.figure-out-of-limit", ("figure", f.Name), ("place", Where(f.Place)))))).Concat(found.Select(x => Line(knowledge.Cause(x.Cause)?.Name ?? "", Where(x.Place), x.Reasons))).Concat(Core.Verdict.PartVerdict.Latest(c.Verdicts).Values.Select(v => Line(knowledge.Courses.FirstOrDefault(k => k.Id == v.Course)?.Name ?? "", Where(v.Place), v.Reason))).Concat(c.Debris.Where(d => d.Stands()).Select(d => d.Note)).Concat(c.Photos.Where(p => p.Stands()).Select(p => p.Caption)).Concat(c.Parts.Where(p => p.Stands()).Select(p => p.Remarks)).Concat(c.Candidates.Where(p => p.Stands()).Select(p => p.Name)).Where(line => line.Length > 0).Distinct(StringComparer.Ordinal)),
+            Body = string.Join('\n', lines.Where(line => line.Length > 0).Distinct(StringComparer.Ordinal)),
             Signs = [.. seen.Select(f => f.Sign).Distinct(StringComparer.Ordinal)],
             Parts = [.. seen.Select(f => table.Find(f.Place)?.Kind.ReadAs).OfType<string>().Distinct(StringComparer.Ordinal)],
             Outside = [.. outside.Select(f => f.Characteristic).Distinct(StringComparer.Ordinal)],
@@ -98,14 +116,14 @@ public sealed class CaseIndex
             Figures = new Dictionary<string, double[]>(KindBackground.FiguresOf(c, table), StringComparer.Ordinal),
         };
 
-        string Told(Finding f)
+        string Told(Func<Telling, string> say, params IReadOnlyList<string> also)
         {
-            var sign = knowledge.Sign(f.Sign);
-            var line = Line(sign?.Name ?? f.Sign, Where(f.Place), f.Spot, f.Note);
-            return sign is { Also.Count: > 0 } ? $"{line} {CaseIndex.Also} {string.Join(' ', sign.Also)}" : line;
+            var line = say(shown ?? english);
+            string[] others = [.. shown is null ? [] : new[] { say(english) }.Where(e => e != line), .. also];
+            return others.Length > 0 ? $"{line} {CaseIndex.Also} {string.Join(' ', others)}" : line;
         }
 
-        string Where(string place) => table.Find(place) is { } at ? $"{say(at.Words)} {at.Code}" : place;
+        string Where(Telling t, string place) => table.Find(place) is { } at ? $"{t.Say(at.Words)} {at.Code}" : place;
 
         static string Line(params IEnumerable<string> parts) => string.Join(", ", parts.Where(p => !string.IsNullOrWhiteSpace(p)));
     }

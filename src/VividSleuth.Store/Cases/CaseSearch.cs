@@ -260,6 +260,9 @@ public static partial class CaseSearch
     [GeneratedRegex(@"[\p{L}\p{N}]+")]
     private static partial Regex WordsOf();
 
+    [GeneratedRegex(@"\p{L}+")]
+    private static partial Regex LettersOf();
+
     private sealed record FoundLine(Guid CaseId, string Line);
 
     /// <summary>Decided cases that show any of these signs, those whose common signs say most first.</summary>
@@ -319,7 +322,15 @@ public static partial class CaseSearch
         var parts = new string([.. word.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
         return parts.Length == 0 || (parts.Length > 1 && Array.Exists(parts, p => p.Length == 1))
             ? ""
-            : $"({string.Join(" & ", parts.Select(p => $"'{p}':*"))})";
+            : $"({string.Join(" & ", parts.Select(Begun))})";
+    }
+
+    /// <summary>A database of the plain locale knows small forms of the first 128 letters only: “Öl” is looked for with a small and with a great letter.</summary>
+    private static string Begun(string part)
+    {
+        var small = part.ToLowerInvariant();
+        string[] forms = [small, char.ToUpperInvariant(small[0]) + small[1..]];
+        return char.IsAscii(small[0]) ? $"'{part}':*" : $"({string.Join(" | ", forms.Select(f => $"'{f}':*"))})";
     }
 
     /// <summary>Whatever is typed is meant as it stands.</summary>
@@ -329,6 +340,14 @@ public static partial class CaseSearch
     /// <summary>Keeps what a case is found by, unless something newer is kept already.</summary>
     public static async Task KeepIndexAsync(this SleuthDb db, CaseIndex of, CancellationToken cancel)
     {
+        string[] words =
+        [
+            .. LettersOf()
+                .Matches(of.Body)
+                .Select(w => w.Value.ToLowerInvariant())
+                .Where(w => w.Length is >= Misspelt and <= 40)
+                .Distinct(StringComparer.Ordinal),
+        ];
         await db.Database.ExecuteSqlAsync(
             $"""
             insert into case_index ("CaseId", "Revision", "Body", "Signs", "Parts", "Outside", "Causes", "People", "Present", "LookedFor", "Looked",
@@ -346,8 +365,7 @@ public static partial class CaseSearch
         );
         await db.Database.ExecuteSqlAsync(
             $"""
-            insert into case_words ("Word")
-            select distinct w from regexp_split_to_table(lower({of.Body}), '[^[:alpha:]]+') w where length(w) between {Misspelt} and 40 order by w
+            insert into case_words ("Word") select w from unnest({words}) w order by w
             on conflict do nothing
             """,
             cancel

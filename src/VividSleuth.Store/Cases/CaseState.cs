@@ -35,6 +35,12 @@ public sealed class CaseState
     /// <summary>What comes next, as worked out of <see cref="NextRevision"/>; empty before anybody asked.</summary>
     public string Next { get; set; } = "";
 
+    /// <summary>The same in the other languages, by their tags.</summary>
+    public Dictionary<string, string> NextIn { get; set; } = [];
+
+    /// <summary>What comes next, told in a language; in English where it was not told in that one.</summary>
+    public string NextOf(string tag) => NextIn.GetValueOrDefault(tag, Next);
+
     /// <summary>Hold points to be signed, of <see cref="NextRevision"/> as the others here.</summary>
     public int ToSign { get; set; }
 
@@ -61,11 +67,13 @@ public sealed class CaseState
     public long NextRevision { get; set; }
 
     /// <summary>Takes over what comes next and what the case waits for.</summary>
-    /// <param name="say">Makes a sentence of a fact.</param>
-    public void Take(Progress progress, Func<Fact, string> say)
+    /// <param name="english">In which it is told where nothing else is said.</param>
+    /// <param name="others">Languages in which it is told too.</param>
+    public void Take(Progress progress, Telling english, params IReadOnlyList<Telling> others)
     {
         var waits = progress.Waits;
-        Next = say(progress.Next);
+        Next = english.Say(progress.Next);
+        NextIn = others.ToDictionary(t => t.Tag, t => t.Say(progress.Next), StringComparer.Ordinal);
         (ToSign, Away, Coming, With, Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
     }
 }

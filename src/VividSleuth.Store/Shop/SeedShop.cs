@@ -113,11 +113,12 @@ public sealed class SeedShop(SleuthDb db, KnowledgeBase knowledge, Func<Fact, st
             db.PhotoContents.AddRange(made.Photos.Select(Content));
             await db.SaveChangesAsync(cancel);
             db.ChangeTracker.Clear();
+            var english = new Telling("en", say, name => name);
             var reader = new CaseReader(made, knowledge, [], DateOnly.FromDateTime(db.Now().UtcDateTime));
-            await db.KeepIndexAsync(CaseIndex.Of(reader, 1, say), cancel);
+            await db.KeepIndexAsync(CaseIndex.Of(reader, 1, english), cancel);
             var last = made.Records().MaxBy(r => r.At)!;
             var state = await db.States.SingleAsync(s => s.CaseId == made.Id, cancel);
-            state.Take(reader.Progress, say);
+            state.Take(reader.Progress, english);
             (state.LastAt, state.LastBy, state.NextRevision) = (last.At, last.By, state.Revision);
             await db.SaveChangesAsync(cancel);
             db.ChangeTracker.Clear();

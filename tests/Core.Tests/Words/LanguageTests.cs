@@ -84,6 +84,21 @@ public sealed partial class LanguageTests
         static KnownCause Cause(string id) => German.Value.Cause(id)!;
     }
 
+    [Fact]
+    public void Words_by_which_records_know_a_thing_stay_and_are_called_otherwise()
+    {
+        string[] Ticks(KnowledgeBase of) => [.. of.StripScripts.SelectMany(s => s.Steps).SelectMany(s => s.Ticks.Concat(s.Must).Concat(s.Tools))];
+        Ticks(German.Value).ShouldBe(Ticks(KnowledgeBase.BuiltIn));
+        German.Value.Called("Keepers counted").ShouldBe("Ventilkeile gezählt");
+        German.Value.Called("below the rings").ShouldBe("unter den Ringen");
+        German.Value.Called("What this shop ticks").ShouldBe("What this shop ticks");
+        KnowledgeBase.BuiltIn.Called("Keepers counted").ShouldBe("Keepers counted");
+        var held = Fact.Of("strip.not-ticked", ("tick", "Keepers counted"));
+        Sentences.German.Say(held).ShouldContain("Ventilkeile gezählt");
+        Sentences.English.Say(held).ShouldContain("Keepers counted");
+        German.Value.With([], []).Called("Keepers counted").ShouldBe("Ventilkeile gezählt");
+    }
+
     [GeneratedRegex(@"\d+(?:\.\d+)?")]
     private static partial Regex Figure();
 }

@@ -14487,6 +14487,9 @@ export interface components {
             sizes: components["schemas"]["KnownSizes"][];
             reuseRisks: components["schemas"]["KnownReuse"][];
             groups: components["schemas"]["KnownGroupHead"][];
+            called: {
+                [key: string]: string;
+            };
         };
         KnownCause: {
             shop: boolean;

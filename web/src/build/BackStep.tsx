@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { called } from '../ui/called';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
 import { stands } from '../ui/words';
@@ -15,6 +16,7 @@ import { SetIn } from './SetIn';
 
 /** A step of the way back, in the order in which hands do it: what goes in, what is looked at, measured, tightened, covered; and what still holds it. */
 export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Schemas['WayBack'] }) {
+  const { knowledge } = useCaseContext();
   return (
     <div className="space-y-5">
       {way.does.map((d) => (
@@ -30,7 +32,7 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
       )}
       {plan.covers.length > 0 && (
         <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <b>{tr`Still covered:`}</b> {plan.covers.map((c) => c.text).join('; ')}
+          <b>{tr`Still covered:`}</b> {plan.covers.map((c) => called(knowledge)(c.text)).join('; ')}
         </p>
       )}
       {way.step && <AsItCameOff step={way.step} />}
@@ -132,9 +134,10 @@ function Ticks({
 }) {
   const mayWrite = useMayWrite();
   const { act, error } = useAct(step);
+  const says = called(useCaseContext().knowledge);
   const [more, setMore] = useState('');
   const say = (on: boolean, text: string) =>
-    void act(kinds[on ? 0 : 1], text, `${on ? '' : tr`not: `}${text}`).catch(() => undefined);
+    void act(kinds[on ? 0 : 1], text, `${on ? '' : tr`not: `}${says(text)}`).catch(() => undefined);
   if (!adds && ticks.length === 0) return null;
   return (
     <section>
@@ -149,7 +152,7 @@ function Ticks({
               onClick={() => say(!t.done, t.text)}
             >
               <span className={`text-2xl ${t.done ? 'text-oil' : 'text-soft'}`}>{t.done ? '✓' : '○'}</span>
-              <span className="flex-1">{t.text}</span>
+              <span className="flex-1">{says(t.text)}</span>
               {t.by && <span className="text-sm text-soft">{t.by}</span>}
             </button>
           </li>

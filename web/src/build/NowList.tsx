@@ -2,6 +2,7 @@ import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useCaseContext } from '../casebook/context';
+import { called } from '../ui/called';
 import { Choice } from '../ui/basics';
 import { doneAt, lengthWords, nowList, type Plan, type Task } from './bars';
 import { Marks } from './Marks';
@@ -69,7 +70,7 @@ export function NowList({ plan, pick }: { plan: Plan; pick: (key: string) => voi
 }
 
 function Ready({ task, pick }: { task: Task; pick: (key: string) => void }) {
-  const { engineCase } = useCaseContext();
+  const { engineCase, knowledge } = useCaseContext();
   const at = doneAt(task);
   return (
     <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
@@ -79,7 +80,7 @@ function Ready({ task, pick }: { task: Task; pick: (key: string) => void }) {
           {[
             tr`about ${lengthWords(task.likely, task.byItself)}`,
             task.hands > 1 && tr`two pairs of hands`,
-            task.tools[0],
+            task.tools[0] && called(knowledge)(task.tools[0]),
             task.hangs > 0.5 && tr`the date hangs on it`,
             task.begun && 'begun',
           ]

@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
+import { called } from '../ui/called';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
 import { Round } from './Round';
@@ -122,7 +123,7 @@ export function Gauge() {
             <div className="grid gap-4 md:grid-cols-2">
               {(whole ? groups : []).map((g) => (
                 <div key={g}>
-                  <h3 className="mb-1 text-base">{g}</h3>
+                  <h3 className="mb-1 text-base">{called(knowledge)(g)}</h3>
                   <div className="flex flex-wrap gap-1.5">
                     {walked.filter((r) => r.entry.group === g).map(key)}
                   </div>

@@ -14,7 +14,7 @@ import { ReadingEntry } from '../entry/ReadingEntry';
 import { PointPicture } from './PointPicture';
 import { Beside } from './Beside';
 import { longestOwnName, ownDimension, ownId, ownKinds, ownOf, type OwnKind } from './own';
-import { expectedSize, readingsByPoint, pointKey, pointsOf } from './points';
+import { expectedSize, readingsByPoint, pointKey, pointWords, pointsOf } from './points';
 
 export const lengthUnits = [
   ['mm', 'mm'],
@@ -160,7 +160,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                 <li key={r.id} className="flex flex-wrap items-center gap-x-2 py-1">
                   <span className={`flex-1 ${gone ? 'line-through' : ''}`}>
                     <span className="fig">{r.typed}</span> {r.unit}
-                    {[r.station, r.direction].filter(Boolean).map((w) => ` · ${w}`)} ·{' '}
+                    {pointWords(r, knowledge).map((w) => ` · ${w}`)} ·{' '}
                     {r.instrument || tr`instrument not noted`} · {r.via && tr`sent by ${r.via}, `}
                     {r.readBy && tr`read by ${r.readBy}, `}
                     {writerOf(r)}, {moment(r.at)}
@@ -237,12 +237,14 @@ export function PlaceReadings({ address, context }: { address: string; context: 
               <Choice
                 label={tr`Where on it`}
                 value={pointKey(here)}
-                options={points.map(
-                  (s) => [pointKey(s), [s.station, s.direction].filter(Boolean).join(', ')] as const,
-                )}
+                options={points.map((s) => [pointKey(s), pointWords(s, knowledge).join(', ')] as const)}
                 onChange={setPoint}
               />
-              <PointPicture point={here} entry={characteristic} />
+              <PointPicture
+                point={here}
+                entry={characteristic}
+                words={pointWords(here, knowledge).join(', ')}
+              />
             </>
           )}
           {characteristic.quantity === 'length' && (

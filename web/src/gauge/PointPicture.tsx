@@ -2,14 +2,21 @@ import { t as tr } from '@lingui/core/macro';
 import type { Characteristic, MeasuringPoint } from './points';
 
 /** Where on the part the instrument goes: the level marked on its side view, the direction on its end view. */
-export function PointPicture({ point, entry }: { point: MeasuringPoint; entry: Characteristic }) {
+export function PointPicture({
+  point,
+  entry,
+  words,
+}: {
+  point: MeasuringPoint;
+  entry: Characteristic;
+  words: string;
+}) {
   const stations = entry.stations;
   const directions = Object.entries(entry.directions);
   if (stations.length === 0 && directions.length === 0) return null;
   const bore = point.kind === 'bore' || point.kind.startsWith('guide');
   const at = stations.indexOf(point.station);
   const angle = entry.directions[point.direction];
-  const words = [point.station, point.direction].filter(Boolean).join(', ');
   return (
     <svg viewBox="0 0 260 112" className="w-full max-w-sm" role="img" aria-label={tr`Measure ${words}`}>
       {stations.length > 0 && (

@@ -25,6 +25,7 @@ import {
   walkOf,
   type RoundPlan,
   type MeasuringPoint,
+  pointWords,
 } from './points';
 import { useGaugeFeed } from './useGaugeFeed';
 import { remember, remembered } from '../device/remember';
@@ -127,7 +128,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     );
   const before = of(here);
   const places = [...new Set(walk.map((s) => s.place))];
-  const pointWords = [here.station, here.direction].filter(Boolean).join(', ');
+  const words = pointWords(here, knowledge).join(', ');
 
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
@@ -172,10 +173,10 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           <Addr code={here.place} className="text-5xl md:text-7xl" />
           <span className="least-36 flex-1 text-xl">
             {here.words}
-            {pointWords && <b className="block text-2xl text-dye">{pointWords}</b>}
+            {words && <b className="block text-2xl text-dye">{words}</b>}
           </span>
           <div className="hidden w-56 sm:block">
-            <PointPicture point={here} entry={entry} />
+            <PointPicture point={here} entry={entry} words={words} />
           </div>
         </div>
         <ReadingEntry
@@ -193,7 +194,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             gaugeTemperature: temperatures.gauge,
             readBy,
           }}
-          about={[round.name, pointWords].filter(Boolean).join(', ')}
+          about={[round.name, words].filter(Boolean).join(', ')}
           label={tr`Type the figure (${unit === 'x' ? tr`no unit` : unit} when no unit is typed), enter goes on`}
           entry={entry}
           expected={expected}
@@ -386,7 +387,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                           key={pointKey(s)}
                           className={`fig min-h-11 rounded px-1 ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
                           onClick={() => setAt(walk.indexOf(s))}
-                          aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || tr`not measured`}`}
+                          aria-label={`${place} ${pointWords(s, knowledge).join(' ')}: ${r.map((x) => x.typed).join(', ') || tr`not measured`}`}
                         >
                           {r.length > 0 ? r.map((x) => x.typed).join(' ') : '·'}
                         </button>

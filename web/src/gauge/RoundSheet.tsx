@@ -6,7 +6,7 @@ import { limitWords, unitOf } from '../ui/limits';
 import { Addr } from '../ui/basics';
 import { Paper } from '../casebook/Paper';
 import { limitOf } from './Live';
-import { walkOf, type RoundPlan } from './points';
+import { pointWords, walkOf, type RoundPlan } from './points';
 
 /** A round on paper: a box to each point, numbered in the order in which the figures are typed back. */
 export function RoundSheet({ round, onEnd }: { round: RoundPlan; onEnd: () => void }) {
@@ -16,9 +16,7 @@ export function RoundSheet({ round, onEnd }: { round: RoundPlan; onEnd: () => vo
   const walk = walkOf(section.cells, entry, round.kinds);
   const unit = unitOf(knowledge, entry.id, entry.quantity, lengths);
   const places = [...new Set(walk.map((p) => p.place))];
-  const columns = walk
-    .filter((p) => p.place === places[0])
-    .map((p) => [p.station, p.direction].filter(Boolean));
+  const columns = walk.filter((p) => p.place === places[0]).map((p) => pointWords(p, knowledge));
   const limits = [
     ...new Set(
       walk.flatMap((p) => {

@@ -7,6 +7,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useIsStudent } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
+import { called } from '../ui/called';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
 import { byId } from '../ui/byId';
@@ -23,13 +24,13 @@ const all = tr`Everything`;
 
 /** Tabs in the order of the strata, from the bores down. */
 const order = [
-  tr`Bores and pistons`,
-  tr`Rings`,
-  tr`Rods and shells`,
-  tr`Crankshaft`,
-  tr`Mains and block`,
-  tr`Head and valves`,
-  tr`Running figures`,
+  'Bores and pistons',
+  'Rings',
+  'Rods and shells',
+  'Crankshaft',
+  'Mains and block',
+  'Head and valves',
+  'Running figures',
 ];
 
 /** The engine's figures by station, with pictures; press a figure to see where it comes from. */
@@ -53,8 +54,7 @@ export function Sheet() {
         {tr`Nothing measured yet. Measure a round, or press a part in the section and measure it.`}
       </p>
     );
-  const tab =
-    params.get('sheet') ?? (groups.includes(tr`Rods and shells`) ? tr`Rods and shells` : groups[0]!);
+  const tab = params.get('sheet') ?? (groups.includes('Rods and shells') ? 'Rods and shells' : groups[0]!);
   const pick = (g: string) =>
     setParams(
       (p) => {
@@ -71,7 +71,7 @@ export function Sheet() {
         <h2 className="mr-2 text-xl">{tr`Sheet`}</h2>
         {[...groups, all].map((g) => (
           <button key={g} className="key" aria-pressed={tab === g} onClick={() => pick(g)}>
-            {g}
+            {g === all ? all : called(knowledge)(g)}
             {outside.has(g) && (
               <b className="text-lead" title={tr`something is outside`}>
                 {' '}

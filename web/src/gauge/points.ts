@@ -3,6 +3,7 @@ import type { EngineCase, Schemas } from '../api/client';
 import type { Characteristic, Expected } from '../entry/typed';
 
 export type { Characteristic } from '../entry/typed';
+import { called } from '../ui/called';
 import { stands } from '../ui/words';
 import { nominalOf } from './limitRule';
 
@@ -16,6 +17,12 @@ export interface MeasuringPoint {
   station: string;
   direction: string;
 }
+
+/** Level and direction of a point, as they are called here. */
+export const pointWords = (
+  p: { station: string; direction: string },
+  knowledge: Parameters<typeof called>[0],
+) => [p.station, p.direction].filter(Boolean).map(called(knowledge));
 
 export const pointKey = (s: { place: string; station: string; direction: string }) =>
   `${s.place}/${s.station}/${s.direction}`;

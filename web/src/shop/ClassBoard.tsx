@@ -2,11 +2,12 @@ import { t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link } from 'react-router';
-import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { Link, useNavigate } from 'react-router';
+import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys, useIsLead, useMe } from '../api/queries';
 import { Addr, since, Trouble, Waiting } from '../ui/basics';
 import { FileKey } from '../ui/FileKey';
+import { ScanCode } from '../ui/ScanCode';
 import { ClassForm } from './ClassForm';
 import { ClassHomework } from './ClassHomework';
 import { ClassStudies } from './ClassStudies';
@@ -28,7 +29,7 @@ export function ClassBoard({ id }: { id: string }) {
   const lead = useIsLead();
   const me = useMe().data;
   const [open, setOpen] = useState<'class' | 'benches' | null>(null);
-  if (board.error && !board.data) return <Trouble problem={board.error as unknown as ApiProblem} />;
+  if (board.error && !board.data) return <Trouble problem={board.error as ApiProblem} />;
   if (!board.data) return <Waiting what={tr`the board`} />;
   const { class: of, teachers, sections, benches, waiting, maySign } = board.data;
   const teaches = lead || (me?.name !== undefined && teachers.includes(me.name));
@@ -57,6 +58,7 @@ export function ClassBoard({ id }: { id: string }) {
         </div>
         {teaches && (
           <div className="flex flex-wrap gap-2">
+            {benches.length > 0 && <ScanBench benches={benches} />}
             {press('benches', tr`Set up benches`)}
             {press('class', tr`Change the class`)}
           </div>
@@ -94,6 +96,30 @@ export function ClassBoard({ id }: { id: string }) {
         </section>
       )}
     </>
+  );
+}
+
+/** Reads the plate of a bench with the camera and opens what its section has to show. */
+function ScanBench({ benches }: { benches: readonly Line[] }) {
+  const open = useNavigate();
+  return (
+    <ScanCode
+      words={tr`Scan a bench`}
+      className="key key-go"
+      title={tr`Hold the bench’s plate before the camera`}
+      says={tr`A hand’s breadth away, square in the picture. Or press the bench on the board.`}
+      read={(code) => {
+        const id = /\/bench\/([0-9a-f-]{36})$/i.exec(code)?.[1]?.toLowerCase();
+        if (!benches.some((b) => b.bench.id === id))
+          return Promise.reject(
+            new ApiProblem(422, {
+              title: tr`This is no plate of a bench of this class.`,
+              detail: tr`Scan the plate on the bench, or press the bench on the board.`,
+            }),
+          );
+        return Promise.resolve(() => void open(`/bench/${id}`));
+      }}
+    />
   );
 }
 

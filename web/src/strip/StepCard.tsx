@@ -1,5 +1,6 @@
 import { t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
+import { called } from '../ui/called';
 import { byId } from '../ui/byId';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
@@ -31,7 +32,7 @@ export function StepCard({
   onDone: () => void;
   onEdit: () => void;
 }) {
-  const { engineCase } = useCaseContext();
+  const { engineCase, knowledge } = useCaseContext();
   const mayWrite = useMayWrite();
   const writes = useStripWrites(engineCase.id);
   const [stuck, setStuck] = useState(false);
@@ -67,7 +68,7 @@ export function StepCard({
           )}
           <span className="text-soft">
             <Trans>about {minutesText(step.minutes)}</Trans>
-            {step.tools.length > 0 && ` · ${step.tools.join(', ')}`}
+            {step.tools.length > 0 && ` · ${step.tools.map(called(knowledge)).join(', ')}`}
           </span>
         </div>
         <h2 ref={heading} tabIndex={-1} className="mt-2 scroll-mt-16 text-2xl outline-none md:text-3xl">
@@ -120,7 +121,7 @@ export function StepCard({
                 >
                   {step.ticked.includes(i) ? '✓' : ''}
                 </span>
-                <span className="flex-1">{t}</span>
+                <span className="flex-1">{called(knowledge)(t)}</span>
                 {step.must.includes(i) && !step.ticked.includes(i) && (
                   <span className="shrink-0 text-sm font-semibold text-lead">{tr`not done without`}</span>
                 )}

@@ -1,13 +1,14 @@
 import { t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import { useCaseContext } from '../casebook/context';
+import { called } from '../ui/called';
 import { useRoom } from '../casebook/caseQueries';
 import { Paper } from '../casebook/Paper';
 import { attitudeWords, minutesText } from './useStrip';
 
 /** The plan on paper: what is left, in its order, with boxes to tick. */
 export function StepList({ onEnd }: { onEnd: () => void }) {
-  const { engineCase } = useCaseContext();
+  const { engineCase, knowledge } = useCaseContext();
   const strip = useRoom(engineCase.id, 'strip');
   const left = strip.steps.filter((s) => s.state === null && !s.beyond);
   return (
@@ -39,7 +40,7 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
                 </p>
               ))}
               {s.ticks.map((t) => (
-                <p key={t}>☐ {t}</p>
+                <p key={t}>☐ {called(knowledge)(t)}</p>
               ))}
             </div>
             <div className="col-start-2 text-sm sm:col-start-3">
@@ -49,7 +50,7 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
                 </Trans>
                 {s.helper && tr` · two people`}
               </p>
-              {s.tools.length > 0 && <p>{s.tools.join(', ')}</p>}
+              {s.tools.length > 0 && <p>{s.tools.map(called(knowledge)).join(', ')}</p>}
               {s.sets.map((f) => (
                 <p key={f.set.id}>
                   <Trans>
