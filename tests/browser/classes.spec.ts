@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { seeing } from './camera';
 import { expectAccessible, expectNoSidewaysScroll, openPage, phone, signIn, stage } from './shop';
 
 test('the teacher sees who waits and who is stuck, sends a bench back at the bench and signs another', async ({
@@ -96,4 +97,24 @@ test('a class is begun, and its benches are set up in one go like a case', async
   await page.getByRole('button', { name: 'Hand round a part' }).click();
   await page.getByRole('button', { name: 'Hand it round' }).click();
   await expect(page.getByText('Say which part it is.')).toBeVisible();
+});
+
+test('the plate of a bench, scanned in the program, opens what there is to sign', async ({
+  page,
+  baseURL,
+}) => {
+  await signIn(page, 'tomas');
+  await openPage(page, 'Shop', 'Classes');
+  await page.getByRole('link', { name: /Norrvik apprentices/ }).click();
+  await expect(page.getByRole('heading', { name: 'Waiting for a signature' })).toBeVisible();
+  const id = /classes\/([0-9a-f-]{36})/.exec(page.url())![1]!;
+  const plates = await page.request.get(`/api/classes/${id}/plates.pdf?page=a4-24`);
+  const browser = await seeing(await plates.body());
+  const eye = await browser.newPage({ baseURL: baseURL! });
+  await signIn(eye, 'tomas');
+  await eye.goto(`/classes/${id}`);
+  await eye.getByRole('button', { name: 'Scan a bench' }).click();
+  await expect(eye).toHaveURL(/\/bench\/[0-9a-f-]{36}$/, { timeout: 30_000 });
+  await expect(eye.getByRole('dialog')).toBeHidden();
+  await browser.close();
 });

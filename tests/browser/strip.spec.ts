@@ -1,8 +1,5 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium, expect, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { seeing } from './camera';
 import {
   expectAccessible,
   expectNoSidewaysScroll,
@@ -118,28 +115,8 @@ test('a printed tag is read by the camera in the browser', async ({ page, baseUR
   await signIn(page, 'tomas');
   await openDemo(page, 'fire pump');
   const caseId = /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
-  const folder = mkdtempSync(join(tmpdir(), 'tag-'));
   const pdf = await page.request.get(`/api/cases/${caseId}/labels?places=FW&page=tag-62`);
-  writeFileSync(join(folder, 'tag.pdf'), await pdf.body());
-  execFileSync('pdftoppm', [
-    '-r',
-    '200',
-    '-gray',
-    '-singlefile',
-    join(folder, 'tag.pdf'),
-    join(folder, 'tag'),
-  ]);
-  writeFileSync(join(folder, 'tag.y4m'), cameraFile(readFileSync(join(folder, 'tag.pgm'))));
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--use-fake-ui-for-media-stream',
-      '--use-fake-device-for-media-stream',
-      `--use-file-for-fake-video-capture=${join(folder, 'tag.y4m')}`,
-    ],
-  });
+  const browser = await seeing(await pdf.body());
   const eye = await browser.newPage({ baseURL: baseURL! });
   eye.on('console', (m) => m.type() === 'error' && console.log(m.text()));
   await signIn(eye, 'tomas');
@@ -148,21 +125,3 @@ test('a printed tag is read by the camera in the browser', async ({ page, baseUR
   await expect(eye.getByLabel('One tag')).toHaveValue('FW', { timeout: 30_000 });
   await browser.close();
 });
-
-/** A grey picture (PGM) in the middle of a white frame of 640 × 480, as a video file that Chromium plays as its camera. */
-function cameraFile(pgm: Buffer): Buffer {
-  const [width, height] = [640, 480];
-  const head = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(pgm.subarray(0, 40).toString('latin1'))!;
-  const [w, h] = [Number(head[1]), Number(head[2])];
-  const luma = Buffer.alloc(width * height, 235);
-  const [left, top] = [Math.floor((width - w) / 2), Math.floor((height - h) / 2)];
-  for (let y = 0; y < h; y++)
-    pgm.copy(luma, (top + y) * width + left, head[0].length + y * w, head[0].length + (y + 1) * w);
-  const frame = Buffer.concat([Buffer.from('FRAME\n'), luma, Buffer.alloc((width * height) / 2, 128)]);
-  return Buffer.concat([
-    Buffer.from(`YUV4MPEG2 W${width} H${height} F10:1 Ip A1:1 C420jpeg\n`),
-    frame,
-    frame,
-    frame,
-  ]);
-}
