@@ -173,7 +173,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                   {m.kind === 'scale' ? tr`scale ${m.length!} mm` : m.label || m.kind}
                   {m.kind === 'ring' &&
                     scale &&
-                    tr`, about ${lengthOf(m, scale, aspect)?.toPrecision(2) ?? ''} mm`}
+                    tr`, about ${rounded(lengthOf(m, scale, aspect) ?? 0, 2)} mm`}
                   <button
                     type="button"
                     className="key border-transparent px-2"

@@ -1,5 +1,6 @@
 import { t as tr } from '@lingui/core/macro';
 import type { CaseAnswers, Schemas } from '../api/client';
+import { fixed } from '../ui/region';
 
 export const lensNames = {
   tags: tr`Tagged`,
@@ -88,7 +89,7 @@ export function worst(lens: Lens, of: readonly Sight[], parts: number): Sight | 
   const weight = (s: Sight) =>
     ['none', 'calm', 'dyeDots', 'light', 'mid', 'heavy', 'dye'].indexOf(s.tone) +
     (s.open ? -0.5 : 0) +
-    (Number.parseFloat(s.mark) || 0) / 1000;
+    (Number.parseFloat(s.mark.replace(',', '.')) || 0) / 1000;
   return of.filter((s) => s.mark).sort((a, b) => weight(b) - weight(a))[0];
 }
 
@@ -104,7 +105,7 @@ function causeSight(sign: Schemas['PredictedSign']): Sight {
 function shareSight(share: number | null, when: string): Sight {
   if (share === null) return nothing;
   const words = tr`${Math.round(share * 100)} % of the limit used${when}`;
-  if (share > 1) return { tone: 'heavy', mark: `${share.toFixed(1)}×`, words };
+  if (share > 1) return { tone: 'heavy', mark: `${fixed(share, 1)}×`, words };
   if (share < 0) return { tone: 'heavy', mark: '<', words: tr`below the least${when}` };
   return { tone: share > 0.8 ? 'light' : 'calm', mark: `${Math.round(share * 100)}`, words };
 }

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { decimalMark } from './region';
+import { fixed, plain } from './region';
 
 type Quantity = Schemas['Quantity'];
 
@@ -68,9 +68,10 @@ export type LengthUnit = 'mm' | 'in';
  * as many as asked for in the base unit, of which an inch has one more.
  */
 export const figure = (value: number, unit: string, digits?: number) =>
-  (value / (unitSize[unit] ?? 1))
-    .toFixed(digits === undefined ? (places[unit] ?? 2) : unit === 'in' ? Math.max(3, digits + 1) : digits)
-    .replace('.', decimalMark());
+  fixed(
+    value / (unitSize[unit] ?? 1),
+    digits === undefined ? (places[unit] ?? 2) : unit === 'in' ? Math.max(3, digits + 1) : digits,
+  );
 
 /** The same with its unit behind. */
 export const told = (value: number, unit: string, digits?: number) =>
@@ -80,13 +81,13 @@ export const told = (value: number, unit: string, digits?: number) =>
 export function fine(value: number, quantity: Quantity, lengths: LengthUnit) {
   const unit = quantity === 'length' ? lengths : baseUnit[quantity];
   const size = value / (unitSize[unit] ?? 1);
-  return `${unit === 'in' ? Number(size.toPrecision(2)) : size} ${unitWords(unit)}`.trim();
+  return `${plain(unit === 'in' ? Number(size.toPrecision(2)) : size)} ${unitWords(unit)}`.trim();
 }
 
 /** An uncertainty is shown with one place more where it would vanish. */
 export function uncertainty(value: number, unit: string) {
-  const shown = figure(value, unit);
-  return Number(shown) > 0 ? shown : (value / (unitSize[unit] ?? 1)).toFixed((places[unit] ?? 2) + 1);
+  const [size, most] = [value / (unitSize[unit] ?? 1), places[unit] ?? 2];
+  return fixed(size, Number(size.toFixed(most)) > 0 ? most : most + 1);
 }
 
 export const unitWords = (unit: string) =>

@@ -9,6 +9,9 @@ export const decimalMark = () => (1.5).toLocaleString(region()).charAt(1);
 /** A number with so many decimals, as it is written here. */
 export const fixed = (n: number, decimals: number) => n.toFixed(decimals).replace('.', decimalMark());
 
+/** A number with as many decimals as it has. */
+export const plain = (n: number) => String(n).replace('.', decimalMark());
+
 /** A number with so many digits that count. */
 export const rounded = (n: number, digits: number) => n.toPrecision(digits).replace('.', decimalMark());
 

@@ -1,5 +1,6 @@
 import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
+import { fixed } from './region';
 
 export const actionWords: Record<Schemas['VerdictAction'], string> = {
   reuse: tr`Reuse`,
@@ -247,7 +248,7 @@ export const changeWords: Record<string, string> = {
 };
 
 /** How large a file is, in megabytes, however small it is. */
-export const megabytes = (bytes: number) => Math.max(0.1, bytes / 1e6).toFixed(1);
+export const megabytes = (bytes: number) => fixed(Math.max(0.1, bytes / 1e6), 1);
 
 /** A name under which a file can be saved anywhere, after the case that it is of. */
 export const fileName = (of: string, what: string) =>
