@@ -534,15 +534,15 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasOne<EngineCase>().WithOne().HasForeignKey<CaseIndex>(x => x.CaseId);
             e.HasGeneratedTsVectorColumn(x => x.Terms, "english", x => x.Body);
             e.HasIndex(x => x.Terms).HasMethod("gin");
-            e.HasIndex(x => x.Signs).HasMethod("gin");
-            e.HasIndex(x => x.Parts).HasMethod("gin");
-            e.HasIndex(x => x.Outside).HasMethod("gin");
-            e.HasIndex(x => x.Causes).HasMethod("gin");
-            e.HasIndex(x => x.People).HasMethod("gin");
-            e.HasIndex(x => x.Present).HasMethod("gin");
             e.Property(x => x.Looked).HasDefaultValueSql("'{}'");
             e.Property(x => x.Damaged).HasDefaultValueSql("'{}'");
             AsJson(e.Property(x => x.Figures)).HasDefaultValueSql("'{}'::jsonb");
+        });
+        builder.Entity<CaseMark>(e =>
+        {
+            e.ToTable("case_marks");
+            e.HasKey(x => new { x.Mark, x.CaseId });
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(x => x.CaseId);
         });
         builder.Entity<CaseWord>(e =>
         {

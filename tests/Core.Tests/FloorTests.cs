@@ -13,6 +13,7 @@ public sealed class FloorTests
     private static readonly string[] Floors =
     [
         "Measures",
+        "Pictures",
         "Engines",
         "Knowledge",
         "Arrival",

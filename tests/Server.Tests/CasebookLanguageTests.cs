@@ -46,6 +46,11 @@ public sealed class CasebookLanguageTests(OwnShop own) : IClassFixture<OwnShop>
         var settings = (await client.GetAsync("/api/settings").Json()).AsObject();
         settings["language"] = "german";
         (await client.PutAsJsonAsync("/api/settings", settings)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        for (var waited = 0; waited < 600 && (await LinesAsync(client, "gefressen")).Length == 0; waited++)
+        {
+            await Task.Delay(100, TestContext.Current.CancellationToken);
+        }
+
         (await LinesAsync(client, "gefressen")).ShouldContain(l => l.StartsWith("Hemd auf der Druckseite gefressen", StringComparison.Ordinal));
         // Who knows it by its English name still finds it.
         (await LinesAsync(client, "scuffed")).ShouldContain(l => l.StartsWith("Hemd auf der Druckseite gefressen", StringComparison.Ordinal));

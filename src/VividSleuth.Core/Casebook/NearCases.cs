@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
@@ -92,20 +93,7 @@ public static class NearCases
     /// </summary>
     public static Func<string, double> BitsIn(AddressTable table, KnowledgeBase knowledge)
     {
-        var not = new Dictionary<(string Sign, string Place), double>();
-        foreach (var hypothesis in Hypotheses.Of(table, knowledge))
-        {
-            foreach (var left in hypothesis.Strongest())
-            {
-                var key = (left.Sign, left.Place);
-                not[key] = not.GetValueOrDefault(key, 1) * (1 - (hypothesis.Prior * left.Strength));
-            }
-        }
-
-        var shown = not.Select(n => (n.Key, At: table.Find(n.Key.Place), Shown: 1 - n.Value))
-            .Where(n => n.At is not null)
-            .GroupBy(n => CaseSigns.Key(n.Key.Sign, n.At!.Kind.ReadAs), StringComparer.Ordinal)
-            .ToDictionary(g => g.Key, g => g.Sum(n => n.Shown) / table.OfKind(g.First().At!.Kind.Id).Count(), StringComparer.Ordinal);
+        var shown = Shown.GetValue(Hypotheses.Over(table, knowledge), laid => ShownIn(laid, new AddressTable(table.Engine)));
         return key =>
         {
             var leak = knowledge.Sign(key[..key.IndexOf('@', StringComparison.Ordinal)])?.Leak.Probability() ?? 0;
@@ -114,42 +102,88 @@ public static class NearCases
         };
     }
 
-    /// <summary>Those with anything in common, the nearest first.</summary>
-    /// <param name="bits">What a sign at a kind of part says (<see cref="BitsIn"/>).</param>
-    public static IReadOnlyList<NearCase> Of(CaseSigns here, IEnumerable<CaseSigns> others, Func<string, double> bits) =>
-        [.. others.Select(o => Of(here, o, bits)).Where(n => n.Shared.Count > 0).OrderByDescending(n => n.Likeness).ThenBy(n => n.Id)];
+    // It hangs on layout and knowledge alone, and is asked for with every case.
+    private static readonly ConditionalWeakTable<LaidCauses, Dictionary<string, double>> Shown = [];
 
-    private static NearCase Of(CaseSigns here, CaseSigns there, Func<string, double> bits)
+    /// <summary>How often a sign is left at a place of a kind, whatever else shows it.</summary>
+    private static Dictionary<string, double> ShownIn(LaidCauses laid, AddressTable table)
     {
-        var (shared, apart) = (new List<NearSign>(), new List<NearSign>());
-        var (common, all) = (0.0, Unseen);
-        foreach (var key in here.Present.Keys.Union(there.Present.Keys, StringComparer.Ordinal))
+        var not = new Dictionary<(string Sign, string Place), double>();
+        foreach (var hypothesis in laid.Hypotheses)
         {
-            if (!here.LookedFor.Contains(key) || !there.LookedFor.Contains(key))
+            foreach (var left in hypothesis.Strongest())
             {
-                continue;
-            }
-
-            var at = key.IndexOf('@', StringComparison.Ordinal);
-            var sign = new NearSign(
-                key[..at],
-                key[(at + 1)..],
-                bits(key),
-                here.Present.TryGetValue(key, out var h) ? h : null,
-                there.Present.TryGetValue(key, out var t) ? t : null
-            );
-            all += sign.Bits;
-            if (sign is { Here: { } mine, There: { } theirs })
-            {
-                common += sign.Bits * (mine == theirs ? 1 : OtherSpread);
-                shared.Add(sign);
-            }
-            else
-            {
-                apart.Add(sign);
+                var key = (left.Sign, left.Place);
+                not[key] = not.GetValueOrDefault(key, 1) * (1 - (hypothesis.Prior * left.Strength));
             }
         }
 
-        return new NearCase(there.Id, common / all, [.. shared.OrderByDescending(s => s.Bits)], [.. apart.OrderByDescending(s => s.Bits)]);
+        return not.Select(n => (n.Key, At: table.Find(n.Key.Place), Shown: 1 - n.Value))
+            .Where(n => n.At is not null)
+            .GroupBy(n => CaseSigns.Key(n.Key.Sign, n.At!.Kind.ReadAs), StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.Sum(n => n.Shown) / table.OfKind(g.First().At!.Kind.Id).Count(), StringComparer.Ordinal);
+    }
+
+    /// <summary>Those with anything in common, the nearest first.</summary>
+    /// <param name="others">Of what was looked for in them no more need be told than what is seen here.</param>
+    /// <param name="bits">What a sign at a kind of part says (<see cref="BitsIn"/>).</param>
+    /// <param name="most">So many of them.</param>
+    public static IReadOnlyList<NearCase> Of(CaseSigns here, IEnumerable<CaseSigns> others, Func<string, double> bits, int most = int.MaxValue) =>
+        [
+            .. others
+                .Select(there => (There: there, Likeness: Likeness(here, there, bits)))
+                .Where(n => n.Likeness > 0)
+                .OrderByDescending(n => n.Likeness)
+                .ThenBy(n => n.There.Id)
+                .Take(most)
+                .Select(n => Of(here, n.There, bits, n.Likeness)),
+        ];
+
+    /// <summary>Signs that were seen in one of the two and looked for in both.</summary>
+    private static IEnumerable<string> Compared(CaseSigns here, CaseSigns there) =>
+        here
+            .Present.Keys.Where(key => there.Present.ContainsKey(key) || there.LookedFor.Contains(key))
+            .Concat(there.Present.Keys.Where(key => !here.Present.ContainsKey(key) && here.LookedFor.Contains(key)));
+
+    private static double Likeness(CaseSigns here, CaseSigns there, Func<string, double> bits)
+    {
+        var (common, all) = (0.0, Unseen);
+        foreach (var key in Compared(here, there))
+        {
+            var says = bits(key);
+            all += says;
+            if (here.Present.TryGetValue(key, out var mine) && there.Present.TryGetValue(key, out var theirs))
+            {
+                common += says * (mine == theirs ? 1 : OtherSpread);
+            }
+        }
+
+        return common / all;
+    }
+
+    private static NearCase Of(CaseSigns here, CaseSigns there, Func<string, double> bits, double likeness)
+    {
+        NearSign[] signs =
+        [
+            .. Compared(here, there)
+                .Select(key =>
+                {
+                    var at = key.IndexOf('@', StringComparison.Ordinal);
+                    return new NearSign(
+                        key[..at],
+                        key[(at + 1)..],
+                        bits(key),
+                        here.Present.TryGetValue(key, out var h) ? h : null,
+                        there.Present.TryGetValue(key, out var t) ? t : null
+                    );
+                })
+                .OrderByDescending(s => s.Bits),
+        ];
+        return new NearCase(
+            there.Id,
+            likeness,
+            [.. signs.Where(s => s is { Here: not null, There: not null })],
+            [.. signs.Where(s => s.Here is null || s.There is null)]
+        );
     }
 }

@@ -23,29 +23,32 @@ internal static class CaseIndexing
         );
 
     /// <summary>Cases that the words find; where none has them as they are typed, those that have words like them.</summary>
-    /// <returns>The cases, what was taken instead of a typed word, whether anything was, and whether more of all cases have the words than are counted.</returns>
+    /// <returns>
+    /// The cases, what was taken instead of a typed word, whether anything was, whether more of all cases have the words than are counted, and which of all cases these are.
+    /// </returns>
     public static async Task<(
         IQueryable<EngineCase> Cases,
         IReadOnlyDictionary<string, IReadOnlyList<string>> Instead,
         bool Near,
-        bool Common
+        bool Common,
+        Guid[]? Having
     )> FoundAsync(this IQueryable<EngineCase> all, SleuthDb db, string words, CancellationToken cancel)
     {
         var none = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
-        var (found, common) = await all.WithAsync(db, words, CaseSearch.Query(words), cancel);
+        var (found, common, having) = await all.WithAsync(db, words, CaseSearch.Query(words), cancel);
         if (words.Length == 0 || common || await found.AnyAsync(cancel))
         {
-            return (found, none, false, common);
+            return (found, none, false, common, having);
         }
 
         var instead = await db.InsteadAsync(words, cancel);
         if (instead.Count == 0)
         {
-            return (found, none, true, false);
+            return (found, none, true, false, null);
         }
 
         // Each word as it is where cases have it, and what is like it where none has.
-        (found, common) = await all.WithAsync(db, words, CaseSearch.Query(words, instead), cancel);
-        return (found, instead, true, common);
+        (found, common, having) = await all.WithAsync(db, words, CaseSearch.Query(words, instead), cancel);
+        return (found, instead, true, common, having);
     }
 }

@@ -176,29 +176,13 @@ public static class CasebookEndpoints
         var words = (find ?? "").Trim();
         var today = desk.Today;
         await keeper.CatchUpAsync(db, desk, build, cancel);
-        var (query, _, near, _) = await all.FoundAsync(db, words, cancel);
-        var states = query.Join(
-            db.States.AsNoTracking(),
-            c => c.Id,
-            s => s.CaseId,
-            (c, s) =>
-                new
-                {
-                    Case = c,
-                    State = s,
-                    Sign = s.ToSign > 0,
-                    Away = s.Away > 0,
-                    Coming = s.Coming > 0,
-                    Overdue = s.Due < today || s.Promised < today,
-                    Behind = s.Likely > s.Promised,
-                    Decided = s.Conclusions > 0,
-                }
-        );
-        // Of all that stand: told by their states alone, without those few that are withdrawn; the cases themselves need not be read.
+        var (query, _, near, _, having) = await all.FoundAsync(db, words, cancel);
+        var ofAll = withdrawn != true && !user.IsInRole(Roles.Student);
+        // Told by their states alone, without those few that are withdrawn; the cases themselves need not be read.
         var counted =
-            words.Length == 0 && withdrawn != true && !user.IsInRole(Roles.Student)
-                ? db.States.AsNoTracking().Where(s => !db.Cases.Any(c => c.Id == s.CaseId && c.WithdrawnAt != null))
-                : states.Select(x => x.State);
+            ofAll && words.Length == 0 ? db.States.AsNoTracking().Where(s => !db.Cases.Any(c => c.Id == s.CaseId && c.WithdrawnAt != null))
+            : ofAll && having is not null ? db.StatesOf(having)
+            : query.Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (_, s) => s);
         var waiting =
             await counted
                 .GroupBy(_ => 1)
@@ -213,20 +197,29 @@ public static class CasebookEndpoints
                 ))
                 .SingleOrDefaultAsync(cancel)
             ?? new CaseCounts(0, 0, 0, 0, 0, 0, 0);
-        states = only switch
+        IQueryable<CaseState> Waiting(IQueryable<CaseState> states) =>
+            only switch
+            {
+                CaseWaits.Sign => states.Where(s => s.ToSign > 0),
+                CaseWaits.Away => states.Where(s => s.Away > 0),
+                CaseWaits.Coming => states.Where(s => s.Coming > 0),
+                CaseWaits.Overdue => states.Where(s => s.Due < today || s.Promised < today),
+                CaseWaits.Behind => states.Where(s => s.Likely > s.Promised),
+                CaseWaits.Open => states.Where(s => s.Conclusions == 0),
+                CaseWaits.Decided => states.Where(s => s.Conclusions > 0),
+                _ => states,
+            };
+        var (over, lines) = (Math.Max(0, skip ?? 0), Math.Clamp(take ?? MostLines, 1, MostLines));
+        if (ofAll && having is not null)
         {
-            CaseWaits.Sign => states.Where(x => x.Sign),
-            CaseWaits.Away => states.Where(x => x.Away),
-            CaseWaits.Coming => states.Where(x => x.Coming),
-            CaseWaits.Overdue => states.Where(x => x.Overdue),
-            CaseWaits.Behind => states.Where(x => x.Behind),
-            CaseWaits.Open => states.Where(x => !x.Decided),
-            CaseWaits.Decided => states.Where(x => x.Decided),
-            _ => states,
-        };
-        var rows = await states
+            var page = await db.LatestAsync(having, Waiting, over, lines, cancel);
+            (query, over) = (db.Cases.AsNoTracking().Where(c => page.Contains(c.Id)), 0);
+        }
+
+        var rows = await query
+            .Join(Waiting(db.States.AsNoTracking()), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s })
             .OrderByDescending(x => x.State.LastAt)
-            .ThenBy(x => x.State.CaseId)
+            .ThenByDescending(x => x.State.CaseId)
             .Select(x => new
             {
                 x.Case.Id,
@@ -238,8 +231,8 @@ public static class CasebookEndpoints
                 ReadIn = x.Case.ImportedFrom != null,
                 x.State,
             })
-            .Skip(Math.Max(0, skip ?? 0))
-            .Take(Math.Clamp(take ?? MostLines, 1, MostLines))
+            .Skip(over)
+            .Take(lines)
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {

@@ -57,7 +57,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
         await db.KeepIndexAsync(index, cancel);
         state.Take(progress, Tellings.English, Tellings.Others);
         await db
-            .States.Where(s => s.CaseId == state.CaseId && (s.NextRevision < state.Revision || s.LikelyOn < state.LikelyOn))
+            .States.Where(s => s.CaseId == state.CaseId && s.NextRevision <= state.Revision)
             .ExecuteUpdateAsync(
                 s =>
                     s.SetProperty(x => x.Next, state.Next)
@@ -135,16 +135,20 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     [LoggerMessage(Level = LogLevel.Warning, Message = "What the casebook says of case {CaseId} could not be kept.")]
     private partial void LogNotKept(Exception e, Guid caseId);
 
-    /// <summary>All that is kept of cases is worked out anew, one after the other, beside what is written meanwhile.</summary>
-    public async Task AnewAsync(SleuthDb db, CancellationToken cancel)
+    /// <summary>What is told of cases is told anew, one after the other, beside what is written meanwhile; nobody waits for it.</summary>
+    public async Task TellAnewAsync(SleuthDb db, CancellationToken cancel)
     {
-        await db.States.ExecuteUpdateAsync(s => s.SetProperty(x => x.NextRevision, -1), cancel);
+        await db.States.ExecuteUpdateAsync(s => s.SetProperty(x => x.NextIn, new Dictionary<string, string>()), cancel);
         await BehindAsync(db, cancel);
     }
 
     private async Task BehindAsync(SleuthDb db, CancellationToken cancel)
     {
-        foreach (var caseId in await db.States.AsNoTracking().Where(s => s.NextRevision < s.Revision).Select(s => s.CaseId).ToListAsync(cancel))
+        foreach (
+            var caseId in await db
+                .Database.SqlQueryRaw<Guid>("""select "CaseId" as "Value" from case_states where "NextRevision" < "Revision" or "NextIn" = '{{}}'""")
+                .ToListAsync(cancel)
+        )
         {
             Written(caseId);
         }

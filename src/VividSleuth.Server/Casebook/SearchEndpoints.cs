@@ -123,24 +123,37 @@ public static class SearchEndpoints
         var db = await late.DbAsync(cancel);
         var words = (find ?? "").Trim();
         var facets = new CaseFacets(sign ?? "", part ?? "", outside ?? "", cause ?? "", person ?? "", from, to);
-        var all = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null).With(db, facets);
+        var (all, marked) = await db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null).Written(db, facets).MarkedAsync(db, facets, cancel);
         if (kind is { } kindId)
         {
             var of = await db.Kinds.AsNoTracking().SingleOrDefaultAsync(k => k.Id == kindId, cancel) ?? throw Problems.NotHere("kind");
             all = all.OfKind(of.Id, of.Name);
         }
 
-        var (found, instead, _, common) = await all.FoundAsync(db, words, cancel);
+        var (found, instead, _, _, having) = await all.FoundAsync(db, words, cancel);
+        // Nothing but words and marks, and which cases have them is known.
+        var many =
+            kind is not null || from is not null || to is not null ? null
+            : having is null ? (words.Length == 0 ? marked : null)
+            : marked is null ? (facets.Marks.Any() ? null : having)
+            : [.. having.Intersect(marked)];
         var total =
-            common && facets == CaseFacets.None && kind is null
+            many?.Length > CaseSearch.MostCounted
                 ? CaseSearch.MostCounted + 1
                 : await found.Select(c => c.Id).OrderBy(id => id).Take(CaseSearch.MostCounted + 1).CountAsync(cancel);
         var query = CaseSearch.Query(words, instead);
+        var over = Math.Max(0, skip ?? 0);
+        if (many?.Length > CaseSearch.MostCounted)
+        {
+            var page = await db.LatestAsync(many, s => s, over, MostHits, cancel);
+            (found, over) = (db.Cases.AsNoTracking().Where(c => page.Contains(c.Id)), 0);
+        }
+
         var hits = await found
             .Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s })
             .OrderByDescending(x => x.State.LastAt)
-            .ThenBy(x => x.State.CaseId)
-            .Skip(Math.Max(0, skip ?? 0))
+            .ThenByDescending(x => x.State.CaseId)
+            .Skip(over)
             .Take(MostHits)
             .Select(x => new
             {
@@ -195,10 +208,11 @@ public static class SearchEndpoints
         string[] telling = [.. here.Present.Keys.OrderByDescending(bits).ThenBy(k => k, StringComparer.Ordinal).Take(MostTelling)];
         var near = NearCases.Of(
             here,
-            (await db.TellingAsync(id, telling, [.. telling.Select(bits)], MostHeld, cancel)).Select(CaseIndexing.Signs),
-            bits
+            (await db.TellingAsync(id, telling, [.. telling.Select(bits)], [.. here.Present.Keys], MostHeld, cancel)).Select(CaseIndexing.Signs),
+            bits,
+            MostNear
         );
-        return await ToldAsync([.. near.Take(MostNear)], db, knowledge, cancel);
+        return await ToldAsync([.. near], db, knowledge, cancel);
     }
 
     private static async Task<IReadOnlyList<SeenCase>> ToldAsync(NearCase[] near, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)

@@ -159,7 +159,7 @@ public static class ShopEndpoints
         if (settings.Language != told)
         {
             // Cases are found by words of the shop's language.
-            await keeper.AnewAsync(db, cancel);
+            await keeper.TellAnewAsync(db, cancel);
         }
 
         return settings;

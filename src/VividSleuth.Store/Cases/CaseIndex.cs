@@ -129,6 +129,46 @@ public sealed class CaseIndex
     }
 }
 
+/// <summary>
+/// Something by which cases are picked out, and a case that has it: a row for each, so that the cases of a mark stand together, and of a common one no more are read than are asked for.
+/// </summary>
+public sealed class CaseMark
+{
+    /// <summary>One of <see cref="CaseMarks"/>.</summary>
+    public string Mark { get; set; } = "";
+
+    public Guid CaseId { get; set; }
+}
+
+/// <summary>What cases are picked out by.</summary>
+public static class CaseMarks
+{
+    public static string Sign(string id) => $"sign:{id}";
+
+    public static string Part(string kind) => $"part:{kind}";
+
+    public static string Outside(string characteristic) => $"outside:{characteristic}";
+
+    public static string Cause(string id) => $"cause:{id}";
+
+    public static string Person(string name) => $"person:{name}";
+
+    /// <summary>Of a decided case: it shows a sign on a kind of part.</summary>
+    /// <param name="key">Without its spread: “overlay-wiped@shell-upper”.</param>
+    public static string Shows(string key) => $"shows:{key}";
+
+    public static IReadOnlyList<string> Of(CaseIndex of) =>
+        [
+            .. of.Signs.Select(Sign),
+            .. of.Parts.Select(Part),
+            .. of.Outside.Select(Outside),
+            .. of.Causes.Select(Cause),
+            .. of.People.Select(Person),
+            // What is not decided is not held against another.
+            .. of.Causes.Count == 0 ? [] : of.Present.Select(p => Shows(p.Split('#')[0])).Distinct(StringComparer.Ordinal),
+        ];
+}
+
 /// <summary>A word that stands in some case: what a misspelt one is held against.</summary>
 public sealed class CaseWord
 {

@@ -41,8 +41,22 @@ public enum CaseWaits
 /// <param name="To">The last of these days.</param>
 public sealed record CaseFacets(string Sign, string Part, string Outside, string Cause, string Person, DateOnly? From, DateOnly? To)
 {
-    /// <summary>Nothing is picked out.</summary>
-    public static readonly CaseFacets None = new("", "", "", "", "", null, null);
+    /// <summary>Marks that a case must have, all of them.</summary>
+    public IEnumerable<string> Marks
+    {
+        get
+        {
+            (string Of, Func<string, string> Mark)[] facets =
+            [
+                (Sign, CaseMarks.Sign),
+                (Part, CaseMarks.Part),
+                (Outside, CaseMarks.Outside),
+                (Cause, CaseMarks.Cause),
+                (Person, CaseMarks.Person),
+            ];
+            return facets.Where(f => f.Of.Length > 0).Select(f => f.Mark(f.Of));
+        }
+    }
 }
 
 /// <summary>
@@ -104,8 +118,8 @@ public static partial class CaseSearch
     /// looks through more for what stands inside a longer word.
     /// </summary>
     /// <param name="query">Of <see cref="Query"/>.</param>
-    /// <returns>The cases, and whether more of all cases have the words than are counted.</returns>
-    public static async Task<(IQueryable<EngineCase> Cases, bool Common)> WithAsync(
+    /// <returns>The cases, whether more of all cases have the words than are counted, and which these are, unless they are too many to be told apart.</returns>
+    public static async Task<(IQueryable<EngineCase> Cases, bool Common, Guid[]? Having)> WithAsync(
         this IQueryable<EngineCase> cases,
         SleuthDb db,
         string find,
@@ -115,34 +129,60 @@ public static partial class CaseSearch
     {
         if (Typed(find).Length == 0)
         {
-            return (cases, false);
+            return (cases, false, null);
         }
 
         if (query.Length == 0)
         {
-            return (cases.Named(find), false);
+            return (cases.Named(find), false, null);
         }
 
         var having = await db
             .Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id limit {MostFetched + 1}""")
-            .ToListAsync(cancel);
-        if (having.Count is > MostCounted and <= MostFetched)
+            .ToArrayAsync(cancel);
+        if (having.Length is > MostCounted and <= MostFetched)
         {
             // Asked for once: what is counted and what is listed of them need not find them again.
-            return (cases.Where(c => having.Contains(c.Id)), true);
+            return (cases.Where(c => having.Contains(c.Id)), true, having);
         }
 
-        if (having.Count > MostFetched)
+        if (having.Length > MostFetched)
         {
             var all = db.Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id""");
-            return (cases.Where(c => all.Contains(c.Id)), true);
+            return (cases.Where(c => all.Contains(c.Id)), true, null);
         }
 
         var named = db.Cases.AsNoTracking().Named(find).Select(c => c.Id);
         var some = await named.OrderBy(id => id).Take(MostCounted + 1).ToListAsync(cancel);
         var ids = having.Union(some).ToArray();
-        return (cases.Where(some.Count > MostCounted ? c => ids.Contains(c.Id) || named.Contains(c.Id) : c => ids.Contains(c.Id)), false);
+        return (cases.Where(some.Count > MostCounted ? c => ids.Contains(c.Id) || named.Contains(c.Id) : c => ids.Contains(c.Id)), false, null);
     }
+
+    /// <summary>States of those of many cases that stand.</summary>
+    public static IQueryable<CaseState> StatesOf(this SleuthDb db, Guid[] many) => db.States.AsNoTracking().Standing(db, many);
+
+    /// <summary>
+    /// Ids of a page of many cases that stand, the one last written first. The database goes along all states in that order until the page is full; left to itself it
+    /// fetches each of the many and sorts them.
+    /// </summary>
+    public static Task<Guid[]> LatestAsync(
+        this SleuthDb db,
+        Guid[] many,
+        Func<IQueryable<CaseState>, IQueryable<CaseState>> only,
+        int skip,
+        int take,
+        CancellationToken cancel
+    ) =>
+        only(db.States.FromSql($"""select * from case_states order by "LastAt" desc, "CaseId" desc offset 0""").AsNoTracking().Standing(db, many))
+            .OrderByDescending(s => s.LastAt)
+            .ThenByDescending(s => s.CaseId)
+            .Select(s => s.CaseId)
+            .Skip(skip)
+            .Take(take)
+            .ToArrayAsync(cancel);
+
+    private static IQueryable<CaseState> Standing(this IQueryable<CaseState> states, SleuthDb db, Guid[] many) =>
+        states.Where(s => many.Contains(s.CaseId) && !db.Cases.Any(c => c.Id == s.CaseId && c.WithdrawnAt != null));
 
     private static IQueryable<EngineCase> Named(this IQueryable<EngineCase> cases, string find)
     {
@@ -157,20 +197,40 @@ public static partial class CaseSearch
         return named;
     }
 
-    /// <summary>Cases that have all that is picked out.</summary>
-    public static IQueryable<EngineCase> With(this IQueryable<EngineCase> cases, SleuthDb db, CaseFacets of)
+    /// <summary>Cases that have all that is picked out by marks.</summary>
+    /// <returns>The cases, and which these are, unless they are too many to be told apart, or nothing is picked out.</returns>
+    public static async Task<(IQueryable<EngineCase> Cases, Guid[]? Having)> MarkedAsync(
+        this IQueryable<EngineCase> cases,
+        SleuthDb db,
+        CaseFacets of,
+        CancellationToken cancel
+    )
     {
-        var found = db.CaseIndex.AsNoTracking();
-        found = of.Sign.Length > 0 ? found.Where(i => i.Signs.Contains(of.Sign)) : found;
-        found = of.Part.Length > 0 ? found.Where(i => i.Parts.Contains(of.Part)) : found;
-        found = of.Outside.Length > 0 ? found.Where(i => i.Outside.Contains(of.Outside)) : found;
-        found = of.Cause.Length > 0 ? found.Where(i => i.Causes.Contains(of.Cause)) : found;
-        found = of.Person.Length > 0 ? found.Where(i => i.People.Contains(of.Person)) : found;
-        if (new[] { of.Sign, of.Part, of.Outside, of.Cause, of.Person }.Any(f => f.Length > 0))
+        string[] marks = [.. of.Marks];
+        if (marks.Length == 0)
         {
-            cases = cases.Where(c => found.Any(i => i.CaseId == c.Id));
+            return (cases, null);
         }
 
+        IQueryable<Guid> Having(int most) =>
+            db.Database.SqlQuery<Guid>(
+                $"""
+                select m."CaseId" as "Value" from case_marks m where m."Mark" = any({marks}) group by m."CaseId" having count(*) = {marks.Length} limit {most}
+                """
+            );
+        var having = await Having(MostFetched + 1).ToArrayAsync(cancel);
+        if (having.Length <= MostFetched)
+        {
+            return (cases.Where(c => having.Contains(c.Id)), having);
+        }
+
+        var all = Having(int.MaxValue);
+        return (cases.Where(c => all.Contains(c.Id)), null);
+    }
+
+    /// <summary>Cases that were last written within the days.</summary>
+    public static IQueryable<EngineCase> Written(this IQueryable<EngineCase> cases, SleuthDb db, CaseFacets of)
+    {
         if (of.From is { } from)
         {
             var begins = new DateTimeOffset(from, TimeOnly.MinValue, TimeSpan.Zero);
@@ -268,26 +328,26 @@ public static partial class CaseSearch
     /// <summary>Decided cases that show any of these signs, those whose common signs say most first.</summary>
     /// <param name="telling">Signs and kinds of part, without their spread.</param>
     /// <param name="bits">What each says.</param>
+    /// <param name="here">All signs of the case that they are held against: what else was looked for in them is not asked for.</param>
     public static async Task<IReadOnlyList<(Guid CaseId, List<string> Present, List<string> LookedFor)>> TellingAsync(
         this SleuthDb db,
         Guid but,
         string[] telling,
         double[] bits,
+        string[] here,
         int most,
         CancellationToken cancel
     )
     {
-        string[] spreads = Enum.GetNames<SignSpread>();
-        // Of a sign that more cases have than are held against this one, so many of them: it tells them apart badly.
+        string[] marks = [.. telling.Select(CaseMarks.Shows)];
+        // Of a sign that more cases have than are held against this one, so many of the latest: it tells them apart badly.
         var ids = await db
             .Database.SqlQuery<Guid>(
                 $"""
                 select i."CaseId" as "Value"
-                from unnest({telling}, {bits}) as t (sign, bits)
+                from unnest({marks}, {bits}) as t (mark, bits)
                 cross join lateral (
-                    select x."CaseId" from case_index x
-                    where x."Present" && array(select t.sign || '#' || s from unnest({spreads}) s) and cardinality(x."Causes") > 0 and x."CaseId" <> {but}
-                    limit {most}
+                    select x."CaseId" from case_marks x where x."Mark" = t.mark and x."CaseId" <> {but} order by x."CaseId" desc limit {most}
                 ) i
                 join cases c on c."Id" = i."CaseId" and c."WithdrawnAt" is null
                 group by i."CaseId" order by sum(t.bits) desc, i."CaseId"
@@ -295,21 +355,18 @@ public static partial class CaseSearch
                 """
             )
             .ToListAsync(cancel);
-        return
-        [
-            .. (
-                await db
-                    .CaseIndex.Where(i => ids.Contains(i.CaseId))
-                    .Select(i => new
-                    {
-                        i.CaseId,
-                        i.Present,
-                        i.LookedFor,
-                    })
-                    .ToListAsync(cancel)
-            ).Select(i => (i.CaseId, i.Present, i.LookedFor)),
-        ];
+        var shown = await db
+            .Database.SqlQuery<ShownSigns>(
+                $"""
+                select i."CaseId", i."Present", array(select l from unnest(i."LookedFor") l where l in (select unnest({here}))) as "LookedFor"
+                from case_index i where i."CaseId" = any({ids})
+                """
+            )
+            .ToListAsync(cancel);
+        return [.. shown.Select(i => (i.CaseId, i.Present, i.LookedFor))];
     }
+
+    private sealed record ShownSigns(Guid CaseId, List<string> Present, List<string> LookedFor);
 
     private static string[] Typed(string find) => find.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
@@ -348,8 +405,10 @@ public static partial class CaseSearch
                 .Where(w => w.Length is >= Misspelt and <= 40)
                 .Distinct(StringComparer.Ordinal),
         ];
+        string[] marks = [.. CaseMarks.Of(of)];
         await db.Database.ExecuteSqlAsync(
             $"""
+            with kept as (
             insert into case_index ("CaseId", "Revision", "Body", "Signs", "Parts", "Outside", "Causes", "People", "Present", "LookedFor", "Looked",
                 "Damaged", "Began", "Figures")
             values ({of.CaseId}, {of.Revision}, {of.Body}, {of.Signs}, {of.Parts}, {of.Outside}, {of.Causes}, {of.People}, {of.Present}, {of.LookedFor},
@@ -360,6 +419,9 @@ public static partial class CaseSearch
                 "LookedFor" = excluded."LookedFor", "Looked" = excluded."Looked", "Damaged" = excluded."Damaged", "Began" = excluded."Began",
                 "Figures" = excluded."Figures"
             where case_index."Revision" <= excluded."Revision"
+            returning "CaseId"
+            ), gone as (delete from case_marks m using kept k where m."CaseId" = k."CaseId" and m."Mark" <> all({marks}))
+            insert into case_marks ("Mark", "CaseId") select unnest({marks}), "CaseId" from kept on conflict do nothing
             """,
             cancel
         );

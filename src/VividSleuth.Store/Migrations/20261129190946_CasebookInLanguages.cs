@@ -16,9 +16,6 @@ namespace VividSleuth.Store.Migrations
                 type: "jsonb",
                 nullable: false,
                 defaultValueSql: "'{}'::jsonb");
-
-            // What the casebook says is told in each language from here on: it is worked out anew, one case after the other.
-            migrationBuilder.Sql("""update case_states set "NextRevision" = -1""");
         }
 
         /// <inheritdoc />

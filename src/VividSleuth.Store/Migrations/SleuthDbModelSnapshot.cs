@@ -3107,35 +3107,26 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasKey("CaseId");
 
-                    b.HasIndex("Causes");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Causes"), "gin");
-
-                    b.HasIndex("Outside");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Outside"), "gin");
-
-                    b.HasIndex("Parts");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Parts"), "gin");
-
-                    b.HasIndex("People");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("People"), "gin");
-
-                    b.HasIndex("Present");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Present"), "gin");
-
-                    b.HasIndex("Signs");
-
-                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Signs"), "gin");
-
                     b.HasIndex("Terms");
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Terms"), "gin");
 
                     b.ToTable("case_index", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseMark", b =>
+                {
+                    b.Property<string>("Mark")
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("Mark", "CaseId");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("case_marks", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
@@ -4419,6 +4410,15 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithOne()
                         .HasForeignKey("VividSleuth.Store.Cases.CaseIndex", "CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseMark", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
+                        .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -282,6 +282,7 @@ public sealed class SeedShop(SleuthDb db, KnowledgeBase knowledge, Func<Fact, st
 
         await RunAsync(CopyOf(db.Model.FindEntityType(typeof(CaseState))!, "CaseId"), cancel);
         await RunAsync(CopyOf(db.Model.FindEntityType(typeof(CaseIndex))!, "CaseId"), cancel);
+        await RunAsync(CopyOf(db.Model.FindEntityType(typeof(CaseMark))!, "CaseId"), cancel);
         await RunAsync(
             $"""
             insert into photo_contents ("PhotoId", "Sha256", "View", "Thumb")
