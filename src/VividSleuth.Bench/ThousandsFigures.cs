@@ -86,10 +86,10 @@ internal static class ThousandsFigures
 
         async Task<ConcurrentDictionary<string, ConcurrentBag<double>>> AtWorkAsync(TimeSpan time, int seed)
         {
-            var times = new ConcurrentDictionary<string, ConcurrentBag<double>>(StringComparer.Ordinal);
+            var taken = new ConcurrentDictionary<string, ConcurrentBag<double>>(StringComparer.Ordinal);
             var until = Stopwatch.GetTimestamp() + (long)(time.TotalSeconds * Stopwatch.Frequency);
-            await Task.WhenAll(clients.Select((client, n) => WorkAsync(client, n, new Random(seed + n), acts, until, times)));
-            return times;
+            await Task.WhenAll(clients.Select((client, n) => WorkAsync(client, n, new Random(seed + n), acts, until, taken)));
+            return taken;
         }
     }
 

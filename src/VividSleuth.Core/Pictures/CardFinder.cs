@@ -59,7 +59,7 @@ public static class CardFinder
     /// <summary>What may be a dot: its region, with holes filled, and whether it has one.</summary>
     private sealed record Dot(Region Whole, bool Hollow);
 
-    private static IReadOnlyList<Dot> Candidates(Raster picture)
+    private static List<Dot> Candidates(Raster picture)
     {
         var dark = Threshold.DarkerThanAround(picture);
         var regions = Regions.Of(dark, picture.Width, picture.Height);
@@ -131,7 +131,7 @@ public static class CardFinder
     }
 
     /// <summary>Dots that lie in one lattice with the seed, by their column and row from it.</summary>
-    private static Dictionary<(int Column, int Row), int> Grid(int seed, IReadOnlyList<Dot> dots, HashSet<int> free)
+    private static Dictionary<(int Column, int Row), int> Grid(int seed, List<Dot> dots, HashSet<int> free)
     {
         var grid = new Dictionary<(int, int), int> { [(0, 0)] = seed };
         if (Basis(seed, dots, free) is not { } basis)
@@ -175,7 +175,7 @@ public static class CardFinder
     }
 
     /// <summary>From a dot to the next in its row and in its column.</summary>
-    private static (Spot Across, Spot Down)? Basis(int seed, IReadOnlyList<Dot> dots, HashSet<int> free)
+    private static (Spot Across, Spot Down)? Basis(int seed, List<Dot> dots, HashSet<int> free)
     {
         var of = dots[seed].Whole;
         Spot[] near =
@@ -207,7 +207,7 @@ public static class CardFinder
     }
 
     /// <summary>Reads the number in one of the ways in which the lattice can be the card.</summary>
-    private static (int Number, IReadOnlyList<(Spot Plane, Dot Dot)> Dots)? Read(Dictionary<(int Column, int Row), int> grid, IReadOnlyList<Dot> dots)
+    private static (int Number, IReadOnlyList<(Spot Plane, Dot Dot)> Dots)? Read(Dictionary<(int Column, int Row), int> grid, List<Dot> dots)
     {
         var (left, right, top, bottom) = (
             grid.Keys.Min(k => k.Column),

@@ -76,7 +76,7 @@ public static class SearchEndpoints
     private const int MostHits = 20;
 
     /// <summary>Of so many that share what says most the likeness is reckoned.</summary>
-    private const int MostHeld = 100;
+    private const int MostHeld = 60;
 
     private const int MostNear = 8;
 
