@@ -144,11 +144,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     private async Task BehindAsync(SleuthDb db, CancellationToken cancel)
     {
-        foreach (
-            var caseId in await db
-                .Database.SqlQueryRaw<Guid>("""select "CaseId" as "Value" from case_states where "NextRevision" < "Revision" or "NextIn" = '{{}}'""")
-                .ToListAsync(cancel)
-        )
+        foreach (var caseId in await db.BehindAsync(cancel))
         {
             Written(caseId);
         }

@@ -394,6 +394,12 @@ public static partial class CaseSearch
     private static string Like(string word) =>
         $"%{word.Replace(@"\", @"\\", StringComparison.Ordinal).Replace("%", @"\%", StringComparison.Ordinal).Replace("_", @"\_", StringComparison.Ordinal)}%";
 
+    /// <summary>Cases of which what the casebook says was worked out of an older revision, or is not told in all languages.</summary>
+    public static Task<List<Guid>> BehindAsync(this SleuthDb db, CancellationToken cancel) =>
+        db
+            .Database.SqlQueryRaw<Guid>("""select "CaseId" as "Value" from case_states where "NextRevision" < "Revision" or "NextIn" = '{{}}'""")
+            .ToListAsync(cancel);
+
     /// <summary>Keeps what a case is found by, unless something newer is kept already.</summary>
     public static async Task KeepIndexAsync(this SleuthDb db, CaseIndex of, CancellationToken cancel)
     {
