@@ -12,18 +12,25 @@ test('an engine is sealed, a stranger finds the bag sound and a bent one not, an
   await openDemo(page, 'Biogas generator');
   await stage(page, 'Dossier');
   await page.getByText('Seal it', { exact: true }).click();
-  await expect(page.getByText('as it stands it is seal 2')).toBeVisible();
+  const state = page.getByText(/^(as it stands it is|changed since) seal \d+$/);
+  await expect(state).toBeVisible();
+  // A test before this one may have written in the same case.
+  if ((await state.innerText()).startsWith('changed'))
+    await page.getByRole('button', { name: 'Seal it as it stands' }).click();
+  await expect(state).toHaveText(/^as it stands/);
+  const number = Number(/\d+$/.exec(await state.innerText())![0]);
+  expect(number).toBeGreaterThan(1);
   await page.getByText('What was written since seal 1').click();
   await expect(page.getByRole('list', { name: 'Changed since seal 1' }).getByText('Verdict')).toBeVisible();
   // Nothing was written since: there is nothing new to seal, and it says so.
   await page.getByRole('button', { name: 'Seal it as it stands' }).click();
-  await expect(page.getByText('Nothing was written since seal 2.')).toBeVisible();
+  await expect(page.getByText(`Nothing was written since seal ${number}.`)).toBeVisible();
 
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Save the sealed bag' }).first().click(),
   ]);
-  expect(download.suggestedFilename()).toBe('biogas-generator-big-end-4-seal-2.zip');
+  expect(download.suggestedFilename()).toBe(`biogas-generator-big-end-4-seal-${number}.zip`);
   const bag = await readFile((await download.path())!);
 
   const stranger = await browser.newPage({ baseURL: baseURL! });
