@@ -286,6 +286,7 @@ rooms.MapIndex();
 rooms.MapLabels();
 rooms.MapKeeping();
 rooms.MapLook();
+rooms.MapPictures();
 rooms.MapGauge();
 rooms.MapGaugeStream();
 rooms.MapReckoners();

@@ -209,6 +209,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Findings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Photos).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.PhotoMarks).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.PictureMeasures).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Debris).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Limits).WithOne().HasForeignKey(r => r.CaseId);
@@ -268,6 +269,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Finding>(builder, "findings", e => e.Property(f => f.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Photo>(builder, "photos");
         Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
+        Child<PictureMeasure>(builder, "picture_measures", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
         Child<Debris>(builder, "debris", e => e.Property(d => d.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");

@@ -4,12 +4,12 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** A browser whose camera sees the upper left corner of a paper, as large as a label. */
-export async function seeing(pdf: Buffer): Promise<Browser> {
+/** A browser whose camera sees the upper left corner of a paper, as large as a label; with fewer dots to the inch, more of it. */
+export async function seeing(pdf: Buffer, dpi = 200): Promise<Browser> {
   const folder = mkdtempSync(join(tmpdir(), 'camera-'));
   writeFileSync(join(folder, 'paper.pdf'), pdf);
   execFileSync('pdftoppm', [
-    ...['-r', '200', '-gray', '-singlefile', '-W', '600', '-H', '460'],
+    ...['-r', String(dpi), '-gray', '-singlefile', '-W', '600', '-H', '460'],
     join(folder, 'paper.pdf'),
     join(folder, 'paper'),
   ]);

@@ -265,6 +265,7 @@ public sealed class CaseFile
         foreach (var reading in Case.Readings)
         {
             reading.Corrects = reading.Corrects is { } old ? Fresh(old) : null;
+            reading.Picture = reading.Picture is { } picture ? Fresh(picture) : null;
         }
 
         foreach (var finding in Case.Findings)
@@ -275,6 +276,11 @@ public sealed class CaseFile
         foreach (var mark in Case.PhotoMarks)
         {
             mark.Photo = Fresh(mark.Photo);
+        }
+
+        foreach (var measure in Case.PictureMeasures)
+        {
+            measure.Photo = Fresh(measure.Photo);
         }
 
         foreach (var verdict in Case.Verdicts)

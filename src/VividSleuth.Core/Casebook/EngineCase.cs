@@ -92,6 +92,8 @@ public sealed class EngineCase : CaseRecord
 
     public List<PhotoMark> PhotoMarks { get; set; } = [];
 
+    public List<PictureMeasure> PictureMeasures { get; set; } = [];
+
     public List<Debris> Debris { get; set; } = [];
 
     public List<Reading> Readings { get; set; } = [];
@@ -141,6 +143,7 @@ public sealed class EngineCase : CaseRecord
             .. Findings,
             .. Photos,
             .. PhotoMarks,
+            .. PictureMeasures,
             .. Debris,
             .. Readings,
             .. Limits,
@@ -200,6 +203,9 @@ public sealed class EngineCase : CaseRecord
                 break;
             case PhotoMark r:
                 after.PhotoMarks = Put(PhotoMarks, r);
+                break;
+            case PictureMeasure r:
+                after.PictureMeasures = Put(PictureMeasures, r);
                 break;
             case Debris r:
                 after.Debris = Put(Debris, r);

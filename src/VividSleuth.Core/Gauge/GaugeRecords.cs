@@ -94,6 +94,12 @@ public sealed class Reading : CaseRecord
     /// <summary>Who read it off, where another typed it.</summary>
     public string ReadBy { get; set; } = "";
 
+    /// <summary>Id of what was measured in a picture, of a reading that comes from one; null of one that an instrument gave.</summary>
+    public Guid? Picture { get; set; }
+
+    /// <summary>Standard uncertainty of a reading from a picture, base unit; null of one that an instrument gave, whose own it is.</summary>
+    public decimal? Standard { get; set; }
+
     /// <summary>Id of the reading that this one corrects.</summary>
     public Guid? Corrects { get; set; }
 }

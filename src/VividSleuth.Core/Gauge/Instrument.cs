@@ -173,6 +173,7 @@ public static class OrdinaryInstruments
         [Quantity.Viscosity] = (0.1m, 0.5m),
         [Quantity.Share] = (1, 2),
         [Quantity.Ratio] = (0.01m, 0.01m),
+        [Quantity.Area] = (1, 5),
     };
 
     /// <summary>An instrument without a name of the first kind that does for the characteristic; its step and error in the base unit.</summary>

@@ -130,10 +130,15 @@ public sealed class ReadingBook
                 .Select(g => g.Select(r => r.Reading).ToArray()),
         ];
 
+    /// <summary>By what it was read: the name of an instrument, or a picture.</summary>
+    private static string Method(Reading reading) => reading.Picture is null ? reading.Instrument : "picture";
+
     /// <summary>Scatter of an instrument on one characteristic, from all repeats in the case. Source: GUM 4.2.4, note (pooled estimate).</summary>
     private void Pool(IEnumerable<Reading[]> points)
     {
-        foreach (var group in points.Where(s => s.Length > 1).GroupBy(s => (s[0].Characteristic, s[0].Instrument)))
+        // What a picture and an instrument gave of one point is no repeat.
+        var repeats = points.SelectMany(p => p.GroupBy(r => r.Picture is null)).Select(g => g.ToArray()).Where(s => s.Length > 1);
+        foreach (var group in repeats.GroupBy(s => (s[0].Characteristic, Method(s[0]))))
         {
             double squares = 0,
                 freedom = 0;
@@ -150,6 +155,12 @@ public sealed class ReadingBook
 
     private Estimate Estimated(Reading[] point)
     {
+        // What a picture gave and what an instrument gave of one point are put together by how sure each is.
+        if (point.Any(r => r.Picture is not null) && point.Any(r => r.Picture is null))
+        {
+            return Estimate.Together(Estimated([.. point.Where(r => r.Picture is null)]), Estimated([.. point.Where(r => r.Picture is not null)]));
+        }
+
         var first = point[0];
         var instrument = InstrumentOf(point[^1]);
         var entry = _knowledge.Characteristic(first.Characteristic)!;
@@ -158,7 +169,7 @@ public sealed class ReadingBook
         var influences = new List<Influence>(6);
         var ofMean = 0.0;
         var studied = instrument.Studied.Find(s => s.Characteristic == first.Characteristic);
-        var scatter = _scatter.GetValueOrDefault((first.Characteristic, first.Instrument));
+        var scatter = _scatter.GetValueOrDefault((first.Characteristic, Method(first)));
         // Of the repeats of the case and those of the shop's study the more numerous tell the scatter better.
         if (studied is not null && studied.RepeatFreedom > scatter.Freedom)
         {
@@ -183,6 +194,14 @@ public sealed class ReadingBook
         {
             ofMean = scatter.Deviation / Math.Sqrt(n);
             influences.Add(new Influence($"scatter/{here}", Fact.Of("gauge.scatter-repeats-over", ("n", n)), ofMean, scatter.Freedom));
+        }
+
+        if (first.Picture is not null)
+        {
+            // Repeats in one picture share its plane; in several the least sure counts, so that it is told as no better than it is.
+            var told = (double)point.Max(r => r.Standard ?? 0);
+            influences.Add(new Influence($"picture/{first.Picture}", Fact.Of("gauge.from-a-picture"), told));
+            return Estimate.Of(point.Select(r => (double)r.Value).Mean(), influences);
         }
 
         influences.Add(

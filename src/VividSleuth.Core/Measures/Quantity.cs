@@ -42,6 +42,9 @@ public enum Quantity
 
     /// <summary>No unit: a ratio or a count.</summary>
     Ratio,
+
+    /// <summary>Base unit mm².</summary>
+    Area,
 }
 
 /// <summary>The unit in which lengths are told.</summary>
@@ -126,6 +129,8 @@ public static partial class QuantityParser
         ["cP"] = (Quantity.Viscosity, 1m, 0),
         ["%"] = (Quantity.Share, 1m, 0),
         ["x"] = (Quantity.Ratio, 1m, 0),
+        ["mm²"] = (Quantity.Area, 1m, 0),
+        ["cm²"] = (Quantity.Area, 100m, 0),
     };
 
     /// <summary>Reads an entry.</summary>

@@ -7,6 +7,7 @@ namespace VividSleuth.Core.Pictures;
 /// <param name="Tilt">By how much it is turned away, in degrees.</param>
 /// <param name="Towards">The direction in the picture in which it goes away, in degrees.</param>
 /// <param name="Distance">Of the camera from the middle, in millimetres.</param>
+/// <param name="Lens">k of the lens, as <see cref="PicturePlane"/> has it.</param>
 public sealed record DrawnView(
     int Width,
     int Height,
@@ -15,11 +16,31 @@ public sealed record DrawnView(
     double Turn = 0,
     double Tilt = 0,
     double Towards = 0,
-    double Distance = 350
+    double Distance = 350,
+    double Lens = 0
 )
 {
     /// <summary>Where a point of the plane is seen, in pixels.</summary>
     public Spot Seen(Spot plane)
+    {
+        var straight = Straight(plane);
+        var at = straight;
+        for (var n = 0; n < 10; n++)
+        {
+            at += straight - Unbent(at);
+        }
+
+        return at;
+    }
+
+    /// <summary>Where it would be seen without the lens.</summary>
+    internal Spot Unbent(Spot seen)
+    {
+        var middle = new Spot((Width - 1) / 2.0, (Height - 1) / 2.0);
+        return PicturePlane.Unbent(seen, Lens, middle, Math.Max(1, middle.Length));
+    }
+
+    private Spot Straight(Spot plane)
     {
         var (turn, tilt, towards) = (Turn * Math.PI / 180, Tilt * Math.PI / 180, Towards * Math.PI / 180);
         var d = plane - Middle;
@@ -37,7 +58,7 @@ public sealed record DrawnView(
         return Homography.Fit([
             .. new[] { new Spot(-reach, -reach), new Spot(reach, -reach), new Spot(reach, reach), new Spot(-reach, reach) }
                 .Select(c => Middle + c)
-                .Select(c => (c, Seen(c))),
+                .Select(c => (c, Straight(c))),
         ])!;
     }
 }
@@ -54,7 +75,7 @@ public sealed record DrawnFlaws(double Noise = 0.02, double Blur = 0.8, double S
 public static class DrawnPicture
 {
     /// <summary>Rays for a pixel, one way.</summary>
-    private const int Rays = 3;
+    private const int Rays = 2;
 
     /// <param name="light">Of each point of the plane, in millimetres, from 0 to 1.</param>
     public static Raster Draw(Func<Spot, double> light, DrawnView view, DrawnFlaws flaws, int seed)
@@ -72,7 +93,7 @@ public static class DrawnPicture
                     var sum = 0.0;
                     for (var n = 0; n < Rays * Rays; n++)
                     {
-                        sum += light(map.Plane(new Spot(x + (((n % Rays) + 0.5) / Rays) - 0.5, y + (((n / Rays) + 0.5) / Rays) - 0.5)));
+                        sum += light(map.Plane(view.Unbent(new Spot(x + (((n % Rays) + 0.5) / Rays) - 0.5, y + (((n / Rays) + 0.5) / Rays) - 0.5))));
                     }
 
                     drawn[(y * width) + x] = (float)(sum / (Rays * Rays) * (1 - (flaws.Shade * x / width)));
@@ -95,14 +116,15 @@ public static class DrawnPicture
     /// <summary>The light of a card’s paper and dots; null beside it.</summary>
     /// <param name="at">Of its first dot in the plane, in millimetres.</param>
     /// <param name="turn">By how much it is turned, in degrees.</param>
-    public static Func<Spot, double?> Card(int number, Spot at, double turn = 0)
+    /// <param name="print">How much larger it was printed than it should be: 1.003 of one that is 0.3 % too large.</param>
+    public static Func<Spot, double?> Card(int number, Spot at, double turn = 0, double print = 1)
     {
         var dots = ScaleCard.Dots(number);
         var (cos, sin) = (Math.Cos(turn * Math.PI / 180), Math.Sin(turn * Math.PI / 180));
         return plane =>
         {
             var d = plane - at;
-            var own = new Spot((cos * d.X) + (sin * d.Y), (cos * d.Y) - (sin * d.X));
+            var own = 1 / print * new Spot((cos * d.X) + (sin * d.Y), (cos * d.Y) - (sin * d.X));
             var (column, row) = ((int)Math.Round(own.X / ScaleCard.Pitch), (int)Math.Round(own.Y / ScaleCard.Pitch));
             if (
                 own.X < -ScaleCard.Margin
@@ -137,6 +159,102 @@ public static class DrawnPicture
     {
         var lines = new[] { one, other }.Select((angle, n) => Lines(angle, apart, depth, seed + n)).ToArray();
         return at => Math.Clamp(0.62 - lines.Sum(l => l(at)), 0.02, 1);
+    }
+
+    /// <summary>A strip, or a gap, that runs straight.</summary>
+    /// <param name="at">A point on its middle line, in millimetres.</param>
+    /// <param name="turn">The way it runs, in degrees from X.</param>
+    public static Func<Spot, double> Strip(Spot at, double turn, double width, double inside, double outside)
+    {
+        var square = new Spot(-Math.Sin(turn * Math.PI / 180), Math.Cos(turn * Math.PI / 180));
+        return p => Math.Abs((p - at).Dot(square)) < width / 2 ? inside : outside;
+    }
+
+    /// <summary>Particles on an even ground, none over another.</summary>
+    /// <param name="longest">Range of their longest side, in millimetres; small ones are many.</param>
+    /// <param name="shiny">Share of those with a glint.</param>
+    /// <returns>The light, and of each particle its middle, longest side and whether it is shiny.</returns>
+    public static (Func<Spot, double> Light, IReadOnlyList<(Spot At, double Longest, bool Shiny)> Truth) Scattered(
+        int count,
+        Spot from,
+        Spot to,
+        (double Least, double Most) longest,
+        double shiny,
+        int seed
+    )
+    {
+        var random = new Random(seed);
+        var cell = longest.Most;
+        // Each cell knows all that reaches into it, with one more all round.
+        var (across, down) = ((int)((to.X - from.X) / cell) + 3, (int)((to.Y - from.Y) / cell) + 3);
+        var laid = Enumerable.Range(0, across * down).Select(_ => new List<Grain>()).ToArray();
+        int At(double v, double begin, int most) => Math.Clamp((int)((v - begin) / cell) + 1, 0, most - 1);
+        var all = new List<Grain>();
+        for (var tries = 0; all.Count < count && tries < 100 * count; tries++)
+        {
+            var half = 0.5 * longest.Least * Math.Pow(longest.Most / longest.Least, Math.Pow(random.NextDouble(), 2));
+            var at = new Spot(
+                from.X + half + (random.NextDouble() * (to.X - from.X - (2 * half))),
+                from.Y + half + (random.NextDouble() * (to.Y - from.Y - (2 * half)))
+            );
+            var grain = new Grain(
+                at,
+                half,
+                half * (0.5 + (0.5 * random.NextDouble())),
+                Math.PI * random.NextDouble(),
+                random.NextDouble() < shiny,
+                0.1 + (0.2 * random.NextDouble())
+            );
+            var (i, j) = (At(at.X, from.X, across), At(at.Y, from.Y, down));
+            if (laid[(j * across) + i].TrueForAll(g => (g.At - at).Length > g.Half + half))
+            {
+                all.Add(grain);
+                for (var n = 0; n < 9; n++)
+                {
+                    if (i + (n % 3) - 1 is >= 0 and var x && x < across && j + (n / 3) - 1 is >= 0 and var y && y < down)
+                    {
+                        laid[(y * across) + x].Add(grain);
+                    }
+                }
+            }
+        }
+
+        return (
+            p =>
+            {
+                if (p.X >= from.X && p.Y >= from.Y && p.X <= to.X && p.Y <= to.Y)
+                {
+                    foreach (var grain in laid[(At(p.Y, from.Y, down) * across) + At(p.X, from.X, across)])
+                    {
+                        if (grain.Light(p) is { } light)
+                        {
+                            return light;
+                        }
+                    }
+                }
+
+                return Cloth;
+            },
+            [.. all.Select(g => (g.At, 2 * g.Half, g.Shiny))]
+        );
+    }
+
+    private const double Cloth = 0.72;
+
+    /// <summary>An elliptic particle, with a glint over a third of it where it is shiny.</summary>
+    private sealed record Grain(Spot At, double Half, double Other, double Turn, bool Shiny, double Dark)
+    {
+        private readonly double _cos = Math.Cos(Turn);
+        private readonly double _sin = Math.Sin(Turn);
+
+        public double? Light(Spot p)
+        {
+            var d = p - At;
+            var (u, v) = (((_cos * d.X) + (_sin * d.Y)) / Half, ((_cos * d.Y) - (_sin * d.X)) / Other);
+            return (u * u) + (v * v) > 1 ? null
+                : Shiny && Math.Abs(v + 0.1) < 0.33 ? 0.98
+                : Dark;
+        }
     }
 
     private static Func<Spot, double> Lines(double angle, double apart, double depth, int seed)

@@ -15,6 +15,9 @@ public static class Edges
     /// <summary>An edge changes the light by so many deviations of the noise, or it is none.</summary>
     private const double Sure = 5;
 
+    /// <summary>Noise of the change, for a pixel, over that of the mean light of a section; of white noise between pixels, seen by drawing some.</summary>
+    private const double OfChange = 0.5;
+
     /// <summary>
     /// Edges along a section, from its beginning: where the light, averaged across the section, changes most, found between samples by the parabola through the greatest change and its neighbours (F. Devernay, A
     /// Non-Maxima Suppression Method for Edge Detection with Sub-Pixel Accuracy, INRIA RR-2724, 1995; from memory).
@@ -30,14 +33,24 @@ public static class Edges
 
         var along = 1 / length * (to - from);
         var square = new Spot(-along.Y, along.X);
-        var wide = Math.Max(1, (int)Math.Round(across));
+        var wide = Math.Clamp((int)Math.Round(across), 3, 99);
         var light = new double[(int)(length * Fine) + 1];
+        var spread = new double[light.Length];
+        Span<double> row = stackalloc double[wide];
         for (var n = 0; n < light.Length; n++)
         {
             for (var w = 0; w < wide; w++)
             {
-                light[n] += picture.At(from + ((double)n / Fine * along) + ((w - ((wide - 1) / 2.0)) * square)) / wide;
+                row[w] = picture.At(from + ((double)n / Fine * along) + ((w - ((wide - 1) / 2.0)) * square));
+                light[n] += row[w] / wide;
             }
+
+            foreach (var r in row)
+            {
+                spread[n] += (r - light[n]) * (r - light[n]);
+            }
+
+            spread[n] = Math.Sqrt(spread[n] / (wide - 1) / wide);
         }
 
         // Smoothed by about a pixel, so that the noise of single pixels makes no edges, and then how it changes.
@@ -46,7 +59,8 @@ public static class Edges
             .Range(0, smooth.Length)
             .Select(n => n == 0 || n == smooth.Length - 1 ? 0 : (smooth[n + 1] - smooth[n - 1]) / 2 * Fine)
             .ToArray();
-        var noise = 1.4826 * change.Select(Math.Abs).Order().ElementAt(change.Length / 2);
+        // By how the light differs across the section, where it should be one: along it, edges may follow each other with no quiet place between.
+        var noise = OfChange * Median(spread);
         var least = Math.Max(Sure * noise, 0.25 * change.Max(Math.Abs));
         var edges = new List<Edge>();
         for (var n = 2; n < change.Length - 2; n++)
@@ -67,6 +81,8 @@ public static class Edges
 
     /// <summary>No edge is told as better than to this, in pixels: the grid of the sensor and its own working over of the picture. Ours.</summary>
     public const double LeastDoubt = 0.1;
+
+    private static double Median(double[] of) => of.Order().ElementAt(of.Length / 2);
 
     private static double Plateau(double[] light, int at, int way) => light[Math.Clamp(at + (way * 3 * Fine), 0, light.Length - 1)];
 

@@ -1005,6 +1005,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<Guid?>("Picture")
+                        .HasColumnType("uuid");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1012,6 +1015,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("ReadBy")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<decimal?>("Standard")
+                        .HasColumnType("numeric");
 
                     b.Property<string>("Station")
                         .IsRequired()
@@ -1687,6 +1693,92 @@ namespace VividSleuth.Store.Migrations
                     b.HasIndex("Photo");
 
                     b.ToTable("photo_marks", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.PictureMeasure", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<decimal>("Above")
+                        .HasColumnType("numeric");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int?>("Card")
+                        .HasColumnType("integer");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.PrimitiveCollection<List<int>>("Classes")
+                        .IsRequired()
+                        .HasColumnType("integer[]");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<decimal?>("Longest")
+                        .HasColumnType("numeric");
+
+                    b.Property<Guid>("Photo")
+                        .HasColumnType("uuid");
+
+                    b.PrimitiveCollection<List<double>>("Points")
+                        .IsRequired()
+                        .HasColumnType("double precision[]");
+
+                    b.Property<double?>("Residual")
+                        .HasColumnType("double precision");
+
+                    b.PrimitiveCollection<List<double>>("Scale")
+                        .IsRequired()
+                        .HasColumnType("double precision[]");
+
+                    b.Property<decimal?>("ScaleLength")
+                        .HasColumnType("numeric");
+
+                    b.Property<int?>("Shiny")
+                        .HasColumnType("integer");
+
+                    b.Property<decimal>("Standard")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Task")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<double?>("Tilt")
+                        .HasColumnType("double precision");
+
+                    b.Property<decimal>("Value")
+                        .HasColumnType("numeric");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.HasIndex("Photo");
+
+                    b.ToTable("picture_measures", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Core.Shop.Bench", b =>
@@ -4228,6 +4320,21 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Look.PictureMeasure", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("PictureMeasures")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("VividSleuth.Core.Look.Photo", null)
+                        .WithMany()
+                        .HasForeignKey("Photo")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Shop.Bench", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -4547,6 +4654,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("PhotoMarks");
 
                     b.Navigation("Photos");
+
+                    b.Navigation("PictureMeasures");
 
                     b.Navigation("Readings");
 

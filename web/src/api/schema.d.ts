@@ -6003,6 +6003,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures/hint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CardHint"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    number?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/tightenings/of-kind": {
         parameters: {
             query?: never;
@@ -8526,6 +8602,253 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Debris"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CardView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PictureAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/over/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                    other: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OverlayView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/picture-measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PictureMeasureEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureMeasured"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/picture-measures/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureMeasure"];
                     };
                 };
                 /** @description Conflict */
@@ -12643,6 +12966,13 @@ export interface components {
         BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel";
         /** @enum {unknown} */
         BoundBy: "maker" | "wall" | "hardening" | "shells";
+        BudgetPart: {
+            name: string;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            share: number;
+        };
         BudgetRow: {
             name: string;
             /** Format: double */
@@ -12881,6 +13211,26 @@ export interface components {
             soldFor: null | components["schemas"]["StationScope"];
             apart: string[];
             name: string;
+        };
+        CardHint: {
+            good: boolean;
+            /** Format: int32 */
+            number: null | number;
+            /** Format: double */
+            tilt: null | number;
+            says: string;
+        };
+        CardView: {
+            /** Format: int32 */
+            number: null | number;
+            /** Format: double */
+            residual: null | number;
+            /** Format: double */
+            tilt: null | number;
+            /** Format: double */
+            soft: number;
+            dots: number[];
+            says: string[];
         };
         CaseAlteration: {
             what: components["schemas"]["Altered"];
@@ -13436,6 +13786,7 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             photos: components["schemas"]["Photo"][];
             photoMarks: components["schemas"]["PhotoMark"][];
+            pictureMeasures: components["schemas"]["PictureMeasure"][];
             debris: components["schemas"]["Debris"][];
             readings: components["schemas"]["Reading"][];
             limits: components["schemas"]["Limit"][];
@@ -15377,6 +15728,16 @@ export interface components {
         OrderStage: "wanted" | "asked" | "ordered" | "expected" | "arrived" | "checked" | "fitted" | "sentBack";
         /** @enum {unknown} */
         Ordering: "holdAll" | "earlyAtARisk";
+        OverlayView: {
+            matrix: number[];
+            /** Format: double */
+            turn: number;
+            /** Format: double */
+            larger: number;
+            /** Format: double */
+            alike: number;
+            changes: number[][];
+        };
         OwnPart: {
             code: string;
             name: string;
@@ -15653,6 +16014,112 @@ export interface components {
             /** Format: byte */
             data: string;
         };
+        PictureAnswer: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            expanded: number;
+            quantity: components["schemas"]["Quantity"];
+            influences: components["schemas"]["BudgetPart"][];
+            beside: components["schemas"]["PictureBeside"][];
+            found: number[];
+            notes: string[];
+            /** Format: int32 */
+            card: null | number;
+            /** Format: double */
+            residual: null | number;
+            /** Format: double */
+            tilt: null | number;
+            classes: components["schemas"]["SizeCount"][];
+            /** Format: int32 */
+            shiny: number;
+        };
+        PictureAsk: {
+            task: components["schemas"]["PictureTask"];
+            points: number[];
+            scale: null | number[];
+            /** Format: double */
+            scaleLength: null | number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            above: number;
+        };
+        PictureBeside: {
+            name: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            standard: number;
+            quantity: components["schemas"]["Quantity"];
+        };
+        PictureMeasure: {
+            /** Format: uuid */
+            photo: string;
+            task: components["schemas"]["PictureTask"];
+            points: number[];
+            scale: number[];
+            /** Format: double */
+            scaleLength: null | number;
+            /** Format: int32 */
+            card: null | number;
+            /** Format: double */
+            above: number;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            residual: null | number;
+            /** Format: double */
+            tilt: null | number;
+            classes: number[];
+            /** Format: double */
+            longest: null | number;
+            /** Format: int32 */
+            shiny: null | number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PictureMeasureEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            photo: string;
+            ask: components["schemas"]["PictureAsk"];
+            reading: null | components["schemas"]["PictureReading"];
+        };
+        PictureMeasured: {
+            measure: components["schemas"]["PictureMeasure"];
+            reading: null | components["schemas"]["Reading"];
+        };
+        PictureReading: {
+            /** Format: uuid */
+            id: string;
+            characteristic: string;
+            station: null | string;
+            direction: null | string;
+            phase: components["schemas"]["Phase"];
+            /** @default false */
+            confirmed: boolean;
+        };
+        /** @enum {unknown} */
+        PictureTask: "length" | "angle" | "radius" | "across" | "pitch" | "area" | "share" | "hatch" | "particles";
         PiecesHere: {
             /** Format: int32 */
             received: number;
@@ -15939,7 +16406,7 @@ export interface components {
             words: string;
         };
         /** @enum {unknown} */
-        Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio";
+        Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio" | "area";
         RankedHypothesis: {
             cause: string;
             name: string;
@@ -15987,6 +16454,10 @@ export interface components {
             gaugeTemperature: null | number;
             via: string;
             readBy: string;
+            /** Format: uuid */
+            picture: null | string;
+            /** Format: double */
+            standard: null | number;
             /** Format: uuid */
             corrects: null | string;
             /** Format: uuid */
@@ -16778,6 +17249,15 @@ export interface components {
         SignedIn: {
             name: string;
             role: string;
+        };
+        SizeCount: {
+            letter: string;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: null | number;
+            /** Format: int32 */
+            count: number;
         };
         SizesElsewhere: {
             /** Format: uuid */

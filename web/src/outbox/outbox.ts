@@ -28,6 +28,7 @@ export type EntryKind =
   | 'findings'
   | 'photo'
   | 'photoMark'
+  | 'pictureMeasure'
   | 'debris'
   | 'stepMark'
   | 'fastener'

@@ -23,6 +23,7 @@ const engineCase = {
   findings: [{ id: 'old', withdrawnAt: null }],
   photos: [],
   photoMarks: [],
+  pictureMeasures: [],
   debris: [],
   stepMarks: [],
   fastenerMoves: [],
@@ -41,6 +42,11 @@ describe('what waits is laid over the case', () => {
       ]),
       kept('photo', { id: 'p1', place: 'P3', step: '', shot: 'crown-up' }),
       kept('photoMark', { id: 'm1', photo: 'p1', kind: 'ring' }),
+      kept('pictureMeasure', {
+        id: 'w1',
+        photo: 'p1',
+        ask: { task: 'length', points: [0, 0, 1, 1], above: 0 },
+      }),
       kept('debris', { id: 'd1', place: 'PA' }),
       kept('stepMark', { id: 's1', step: 'pan', kind: 'ticked', item: 0 }),
       kept('fastener', { id: 'b1', step: 'pan', set: 'pan' }),
@@ -48,6 +54,7 @@ describe('what waits is laid over the case', () => {
     expect(c.findings.map((f) => f.id)).toEqual(['old', 'f1', 'f2', 'f3']);
     expect(c.findings[1]).toMatchObject({ version: 0, by: 'tomas', zones: [] });
     expect(c.photos[0]).toMatchObject({ id: 'p1', shot: 'crown-up', version: 0 });
+    expect(c.pictureMeasures).toMatchObject([{ id: 'w1', photo: 'p1', task: 'length', version: 0 }]);
     expect([c.photoMarks, c.debris, c.stepMarks, c.fastenerMoves].map((l) => l.length)).toEqual([1, 1, 1, 1]);
   });
 

@@ -75,6 +75,31 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.photoMarks = [...without(c.photoMarks, b.id), { ...head(e, b.id), ...b }];
         break;
       }
+      case 'pictureMeasure': {
+        const b = e.body as Schemas['PictureMeasureEntry'];
+        c.pictureMeasures = [
+          ...without(c.pictureMeasures, b.id),
+          {
+            ...head(e, b.id),
+            photo: b.photo,
+            task: b.ask.task,
+            points: b.ask.points,
+            scale: b.ask.scale ?? [],
+            scaleLength: b.ask.scaleLength ?? null,
+            card: null,
+            above: b.ask.above,
+            // Reckoned by the server when it gets there.
+            value: 0,
+            standard: 0,
+            residual: null,
+            tilt: null,
+            classes: [],
+            longest: null,
+            shiny: null,
+          },
+        ];
+        break;
+      }
       case 'debris': {
         const b = e.body as Schemas['DebrisEntry'];
         c.debris = [...without(c.debris, b.id), { ...head(e, b.id), ...b }];
@@ -116,6 +141,8 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
             readBy: b.readBy ?? '',
             via: b.via ?? '',
             corrects: b.corrects,
+            picture: null,
+            standard: null,
           },
         ];
         break;
@@ -129,6 +156,7 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.photos = strike(c.photos);
         c.photoMarks = strike(c.photoMarks);
         c.debris = strike(c.debris);
+        c.pictureMeasures = strike(c.pictureMeasures);
         c.readings = strike(c.readings);
         break;
       }

@@ -13,6 +13,7 @@ const paths = {
   findings: 'findings',
   photo: 'photos',
   photoMark: 'photo-marks',
+  pictureMeasure: 'picture-measures',
   debris: 'debris',
   reading: 'readings',
 } as const satisfies Partial<Record<NewEntry['kind'], string>>;

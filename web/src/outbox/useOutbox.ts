@@ -18,6 +18,7 @@ const lists = {
   findings: 'findings',
   photo: 'photos',
   photoMark: 'photoMarks',
+  pictureMeasure: 'pictureMeasures',
   debris: 'debris',
   stepMark: 'stepMarks',
   fastener: 'fastenerMoves',

@@ -127,6 +127,16 @@ export const writes = {
       place,
     }),
   ),
+  /** What is measured in a picture: the points are kept, and the server reckons when they reach it. */
+  pictureMeasure: kept(
+    (caseId, { body, words, place }: Told<Schemas['PictureMeasureEntry']> & { place: string }) => ({
+      path: `/api/cases/${caseId}/picture-measures`,
+      kind: 'pictureMeasure',
+      body,
+      words,
+      place,
+    }),
+  ),
   debris: kept((caseId, { body, words }: Told<Schemas['DebrisEntry']>) => ({
     path: `/api/cases/${caseId}/debris`,
     kind: 'debris',
@@ -175,7 +185,7 @@ export const writes = {
         why,
         words,
       }: {
-        of: 'findings' | 'photos' | 'photo-marks' | 'debris' | 'readings';
+        of: 'findings' | 'photos' | 'photo-marks' | 'picture-measures' | 'debris' | 'readings';
         record: { id: string; version: number; place?: string };
         why: string;
         words: string;

@@ -11,8 +11,11 @@ import { useWrite, write, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { useSwipe } from '../ui/useSwipe';
 import { WhyForm } from '../ui/WhyForm';
-import { stands, writerOf } from '../ui/words';
+import { entriesOf, stands, writerOf } from '../ui/words';
+import { CardCamera } from './CardCamera';
+import { ComparedPicture } from './Compared';
 import { MarkedPicture } from './Marks';
+import { MeasuredPicture } from './Measuring';
 import { usePictureUrl, type Photo } from './picture';
 import { useMayWrite } from '../api/queries';
 
@@ -119,6 +122,7 @@ export function PhotoKeys({
       >
         {shot ? tr`Files` : tr`From files`}
       </button>
+      {!shot && <CardCamera add={add} place={address} />}
       <Trouble problem={add.error} />
     </>
   );
@@ -249,6 +253,14 @@ export function Picture({
   );
 }
 
+type Way = 'mark' | 'measure' | 'compare';
+
+const wayWords: Record<Way, string> = {
+  mark: tr`Look and mark`,
+  measure: tr`Measure`,
+  compare: tr`Compare`,
+};
+
 /** A picture over the whole screen, and by swipe or arrow key those beside it. */
 function Opened({
   photo: first,
@@ -263,6 +275,7 @@ function Opened({
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const [asks, setAsks] = useState(false);
   const [now, setNow] = useState(first.id);
+  const [way, setWay] = useState<Way>('mark');
   const at = Math.max(
     0,
     among.findIndex((p) => p.id === now),
@@ -274,7 +287,9 @@ function Opened({
     setAsks(false);
     setNow(to.id);
   };
-  const swipe = useSwipe(next ? () => go(next) : null, before ? () => go(before) : null);
+  // Whoever measures drags points, and turns no page by it.
+  const swipes = way === 'mark';
+  const swipe = useSwipe(next && swipes ? () => go(next) : null, before && swipes ? () => go(before) : null);
   const shot = context.knowledge.shots.find((s) => s.id === photo.shot)?.name;
   return (
     <div
@@ -314,7 +329,16 @@ function Opened({
           ✕
         </Dialog.Close>
       </div>
-      <MarkedPicture key={photo.id} photo={photo} context={context} />
+      <div role="group" aria-label={tr`What is done with the picture`} className="flex gap-1.5 px-3 pb-2">
+        {entriesOf(wayWords).map(([w, words]) => (
+          <button key={w} type="button" className="key" aria-pressed={way === w} onClick={() => setWay(w)}>
+            {words}
+          </button>
+        ))}
+      </div>
+      {way === 'mark' && <MarkedPicture key={photo.id} photo={photo} context={context} />}
+      {way === 'measure' && <MeasuredPicture key={photo.id} photo={photo} context={context} />}
+      {way === 'compare' && <ComparedPicture key={photo.id} photo={photo} context={context} />}
       <div className="px-3 pb-3">
         <Dialog.Description className="mt-1 text-sm text-soft">
           {photo.fileName}, {writerOf(photo)}, {moment(photo.at)}.{' '}

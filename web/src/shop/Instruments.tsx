@@ -66,6 +66,7 @@ const quantityWords: Record<Schemas['Quantity'], string> = {
   viscosity: tr`viscosity`,
   share: tr`share`,
   ratio: tr`ratio`,
+  area: tr`area`,
 };
 
 const schema = z.object({

@@ -23,6 +23,7 @@ export const unitSize: Record<string, number> = {
   mPas: 1,
   '%': 1,
   x: 1,
+  'mm²': 1,
 };
 
 export const baseUnit: Record<Quantity, string> = {
@@ -38,6 +39,7 @@ export const baseUnit: Record<Quantity, string> = {
   viscosity: 'mPas',
   share: '%',
   ratio: 'x',
+  area: 'mm²',
 };
 
 const places: Record<string, number> = {
@@ -58,6 +60,7 @@ const places: Record<string, number> = {
   mPas: 1,
   '%': 0,
   x: 2,
+  'mm²': 1,
 };
 
 /** Lengths are told in one or the other, as the reader, the engine or the shop has it. */

@@ -216,6 +216,7 @@ export const changeWords: Record<string, string> = {
   finding: tr`Finding`,
   photo: tr`Picture`,
   photoMark: tr`Mark on a picture`,
+  pictureMeasure: tr`Measured in a picture`,
   debris: tr`Debris`,
   reading: tr`Reading`,
   limit: tr`Limit`,

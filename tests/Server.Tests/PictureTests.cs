@@ -1,0 +1,256 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using NetVips;
+using VividSleuth.Core.Pictures;
+using VividSleuth.Store.Look;
+
+namespace VividSleuth.Server.Tests;
+
+/// <summary>Pictures that measure, over the wire; drawn by the stand-in for a camera, so that the truth is known.</summary>
+public sealed class PictureTests(Shop shop)
+{
+    private static readonly Dictionary<SceneKind, (DrawnScene Scene, byte[] File)> Drawn = [];
+
+    private static (DrawnScene Scene, byte[] File) Draw(SceneKind kind)
+    {
+        lock (Drawn)
+        {
+            if (!Drawn.TryGetValue(kind, out var known))
+            {
+                var scene = DrawnScenes.Draw(kind, 7);
+                Drawn[kind] = known = (scene, PictureRaster.ToJpeg(scene.Picture));
+            }
+
+            return known;
+        }
+    }
+
+    private static async Task<string> Sent(HttpClient client, string at, byte[] file, string place)
+    {
+        var form = new MultipartFormDataContent
+        {
+            { new StringContent(Guid.CreateVersion7().ToString()), "id" },
+            { new StringContent(place), "place" },
+            { new ByteArrayContent(file), "file", "drawn.jpg" },
+        };
+        return (await client.PostAsync($"{at}/photos", form).Json())["id"]!.ToString();
+    }
+
+    private static JsonObject Ask(DrawnScene scene) =>
+        new()
+        {
+            ["task"] = System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(scene.Task.ToString()),
+            ["points"] = new JsonArray([
+                .. scene
+                    .Points.SelectMany(p => new[] { (p.X + 0.5) / scene.Picture.Width, (p.Y + 0.5) / scene.Picture.Height })
+                    .Select(v => JsonValue.Create(v)),
+            ]),
+            ["above"] = 0,
+        };
+
+    [Theory]
+    [InlineData(SceneKind.Hatch, "C2")]
+    [InlineData(SceneKind.RingGap, "P2T")]
+    [InlineData(SceneKind.Strip, "K2")]
+    [InlineData(SceneKind.Grooves, "P2")]
+    public async Task A_figure_lies_within_its_stated_uncertainty(SceneKind kind, string place)
+    {
+        var (client, at) = await shop.NewCase();
+        var (scene, file) = Draw(kind);
+        var photo = await Sent(client, at, file, place);
+        var card = await client.GetAsync($"{at}/photos/{photo}/card").Json();
+        card["number"]!.GetValue<int>().ShouldBe(8);
+        card["dots"]!.AsArray().Count.ShouldBe(2 * ScaleCard.Columns * ScaleCard.Rows);
+        card["says"]!.AsArray().ShouldBeEmpty();
+        var answer = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask(scene)).Json();
+        answer["value"]!.GetValue<double>().ShouldBe(scene.Truth, answer["expanded"]!.GetValue<double>());
+        answer["influences"]!.AsArray().Sum(i => i!["share"]!.GetValue<double>()).ShouldBe(1, 1e-6);
+    }
+
+    [Fact]
+    public async Task A_measure_becomes_a_reading_with_its_own_uncertainty_and_goes_with_it()
+    {
+        var (client, at) = await shop.NewCase();
+        var (scene, file) = Draw(SceneKind.Hatch);
+        var photo = await Sent(client, at, file, "C2");
+        JsonObject Entry(Guid id, Guid reading, string characteristic) =>
+            new()
+            {
+                ["id"] = id,
+                ["photo"] = photo,
+                ["ask"] = Ask(scene),
+                ["reading"] = new JsonObject
+                {
+                    ["id"] = reading,
+                    ["characteristic"] = characteristic,
+                    ["phase"] = "asFound",
+                },
+            };
+        var (id, reading) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        (await client.PostAsJsonAsync($"{at}/picture-measures", Entry(id, reading, "bore-diameter")).Problem())
+            .FirstField()
+            .ShouldBe("characteristic");
+        var made = await client.PostAsJsonAsync($"{at}/picture-measures", Entry(id, reading, "hatch-angle")).Json();
+        // Sent twice it is there once.
+        await client.PostAsJsonAsync($"{at}/picture-measures", Entry(id, reading, "hatch-angle")).Json();
+        made["reading"]!["picture"]!.GetValue<Guid>().ShouldBe(id);
+        made["measure"]!["card"]!.GetValue<int>().ShouldBe(8);
+        var whole = await client.GetAsync(at).Json();
+        whole["readings"]!.AsArray().Count.ShouldBe(1);
+        whole["pictureMeasures"]!.AsArray().Count.ShouldBe(1);
+
+        var budget = await client.GetAsync($"{at}/gauge/budget?place=C2&characteristic=hatch-angle&phase=AsFound").Json();
+        budget["figure"]!["value"]!.GetValue<double>().ShouldBe(scene.Truth, budget["expanded"]!.GetValue<double>());
+        budget["lines"]!.AsArray().ShouldHaveSingleItem()!["standard"]!.GetValue<double>().ShouldBe((double)made["reading"]!["standard"]!, 1e-9);
+
+        // A protractor that agrees is put together with it: no worse than the better of both.
+        var before = budget["standard"]!.GetValue<double>();
+        var hand = CaseTests.Read("C2", "hatch-angle", "51", unit: "deg");
+        await client.PostAsJsonAsync($"{at}/readings", hand).Json();
+        var both = await client.GetAsync($"{at}/gauge/budget?place=C2&characteristic=hatch-angle&phase=AsFound").Json();
+        both["standard"]!.GetValue<double>().ShouldBeLessThan(before);
+
+        await client.PostAsJsonAsync($"{at}/picture-measures/{id}/withdraw", new { why = "wrong bore", version = 1 }).Json();
+        whole = await client.GetAsync(at).Json();
+        whole["readings"]!.AsArray().Single(r => r!["id"]!.GetValue<Guid>() == reading)!["withdrawnAt"].ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task Particles_are_counted_by_classes_and_the_same_picture_has_the_same_answer()
+    {
+        var (client, at) = await shop.NewCase();
+        var (scene, file) = Draw(SceneKind.Particles);
+        var photo = await Sent(client, at, file, "PA");
+        var one = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask(scene)).Json();
+        var other = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask(scene)).Json();
+        one.ToJsonString().ShouldBe(other.ToJsonString());
+        one["classes"]!.AsArray().Sum(c => c!["count"]!.GetValue<int>()).ShouldBe(one["value"]!.GetValue<int>());
+        one["value"]!.GetValue<double>().ShouldBe(scene.Truth, 0.06 * scene.Truth);
+    }
+
+    [Theory]
+    [InlineData("black")]
+    [InlineData("pixel")]
+    [InlineData("two cards")]
+    public async Task Bad_pictures_are_told_what_to_do(string which)
+    {
+        var (client, at) = await shop.NewCase();
+        var file = which switch
+        {
+            "black" => Image.Black(400, 300).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer(),
+            "pixel" => Image.Black(1, 1).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer(),
+            _ => TwoCards(),
+        };
+        var photo = await Sent(client, at, file, "P2");
+        var problem = await client
+            .PostAsJsonAsync(
+                $"{at}/photos/{photo}/measure",
+                new JsonObject
+                {
+                    ["task"] = "length",
+                    ["points"] = new JsonArray(0.1, 0.1, 0.9, 0.9),
+                    ["above"] = 0,
+                }
+            )
+            .Problem();
+        problem["detail"]!.ToString().ShouldNotBeEmpty();
+        (await client.GetAsync($"{at}/photos/{photo}/card").Json())["says"]!.AsArray().Count.ShouldBe(1);
+    }
+
+    private static byte[] TwoCards()
+    {
+        var (one, other) = (DrawnPicture.Card(5, new Spot(0, 0)), DrawnPicture.Card(9, new Spot(75, 0)));
+        var view = new DrawnView(1400, 600, 9, new Spot(62, 15));
+        return PictureRaster.ToJpeg(DrawnPicture.Draw(p => one(p) ?? other(p) ?? 0.4, view, new DrawnFlaws(), 1));
+    }
+
+    /// <summary>Connected regions by libvips’ own labelling, which had no part in ours: as many, and each pixel with its like.</summary>
+    [Fact]
+    public void Regions_are_those_of_the_library()
+    {
+        var random = new Random(3);
+        var inside = Enumerable.Range(0, 200 * 150).Select(_ => random.NextDouble() < 0.45).ToArray();
+        using var image = Image.NewFromMemory([.. inside.Select(i => i ? (byte)255 : (byte)0)], 200, 150, 1, Enums.BandFormat.Uchar);
+        // The library joins four neighbours, and labels what is black as well as what is white.
+        using var labels = image.Labelregions();
+        var theirs = labels.WriteToMemory<int>();
+        var ours = Regions.Of(inside, 200, 150).Labels;
+        // Whatever they hold as one, we do too; we join corners besides.
+        for (var n = 0; n < inside.Length; n++)
+        {
+            if (n % 200 > 0 && inside[n] && inside[n - 1])
+            {
+                (theirs[n] == theirs[n - 1]).ShouldBeTrue();
+                ours[n].ShouldBe(ours[n - 1]);
+            }
+        }
+
+        var joined = Enumerable.Range(0, inside.Length).Where(n => inside[n]).GroupBy(n => theirs[n]);
+        joined.ShouldAllBe(g => g.Select(n => ours[n]).Distinct().Count() == 1);
+    }
+
+    [Fact]
+    public async Task A_frame_of_the_camera_is_told_whether_it_is_good()
+    {
+        var (client, _) = await shop.NewCase();
+        async Task<JsonNode> Hint(byte[] frame)
+        {
+            var body = new ByteArrayContent(frame);
+            body.Headers.ContentType = new("image/jpeg");
+            return await client.PostAsync("/api/pictures/hint", body).Json();
+        }
+
+        var good = await Hint(PictureRaster.ToJpeg(DrawnScenes.Draw(SceneKind.Strip, 7, small: 2.2).Picture));
+        (good["good"]!.GetValue<bool>(), good["number"]!.GetValue<int>()).ShouldBe((true, 8));
+        (await Hint(Image.Black(320, 240).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer()))["good"]!.GetValue<bool>().ShouldBeFalse();
+        var junk = new ByteArrayContent("no picture"u8.ToArray());
+        junk.Headers.ContentType = new("image/jpeg");
+        (await client.PostAsync("/api/pictures/hint", junk)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
+
+    [Fact]
+    public async Task The_card_prints_in_its_true_size_and_is_found_on_its_paper()
+    {
+        var (client, _) = await shop.NewCase();
+        var pdf = await client.GetByteArrayAsync("/api/pictures/card.pdf?number=1234");
+        using var page = Image.NewFromBuffer(await Drawn200Dpi(pdf));
+        using var grey = page.Colourspace(Enums.Interpretation.Bw).ExtractBand(0).Cast(Enums.BandFormat.Uchar);
+        var light = grey.WriteToMemory<byte>().Select(b => b / 255f).ToArray();
+        var cards = CardFinder.Find(new Raster(grey.Width, grey.Height, light));
+        cards.Select(c => c.Number).ShouldBe([1234, 1234]);
+        // 200 dots in 25.4 mm.
+        var (most, least) = cards[0].Map.Scale(new Spot(25, 15));
+        most.ShouldBe(200 / 25.4, 0.01);
+        least.ShouldBe(200 / 25.4, 0.01);
+        (await client.GetAsync("/api/pictures/card.pdf?number=5000")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
+
+    private static async Task<byte[]> Drawn200Dpi(byte[] pdf)
+    {
+        var folder = Directory.CreateTempSubdirectory("card").FullName;
+        await File.WriteAllBytesAsync(Path.Combine(folder, "card.pdf"), pdf);
+        using var process = System.Diagnostics.Process.Start(
+            "pdftoppm",
+            ["-r", "200", "-png", "-singlefile", Path.Combine(folder, "card.pdf"), Path.Combine(folder, "card")]
+        )!;
+        await process.WaitForExitAsync();
+        var png = await File.ReadAllBytesAsync(Path.Combine(folder, "card.png"));
+        Directory.Delete(folder, recursive: true);
+        return png;
+    }
+
+    [Fact]
+    public async Task One_picture_is_laid_over_another_and_what_is_not_alike_is_told()
+    {
+        var (client, at) = await shop.NewCase();
+        var one = await Sent(client, at, Draw(SceneKind.Particles).File, "PA");
+        var same = await Sent(client, at, PictureRaster.ToJpeg(DrawnScenes.Draw(SceneKind.Particles, 7, tilt: 12, noise: 0.03).Picture), "PA");
+        var over = await client.GetAsync($"{at}/photos/{one}/over/{same}").Json();
+        over["larger"]!.GetValue<double>().ShouldBe(1, 0.01);
+        over["turn"]!.GetValue<double>().ShouldBe(0, 0.3);
+        over["changes"]!.AsArray().ShouldBeEmpty();
+        var (_, elsewhere) = await shop.NewCase();
+        (await client.GetAsync($"{elsewhere}/photos/{one}/over/{same}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+}
