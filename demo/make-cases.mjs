@@ -97,6 +97,7 @@ function newCase(key, head, start) {
     findings: [],
     photos: [],
     photoMarks: [],
+    pictureMeasures: [],
     debris: [],
     readings: [],
     limits: [],
@@ -233,6 +234,8 @@ function newCase(key, head, start) {
           gaugeTemperature: null,
           readBy: '',
           via: '',
+          picture: null,
+          standard: null,
           corrects: null,
           ...fields,
         }),
@@ -436,7 +439,7 @@ function newCase(key, head, start) {
         }),
       ),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
-    photo: (place, name, caption, shot = '') => {
+    photo: (place, name, caption, shot = '', [width, height] = [1200, 900]) => {
       const path = `demo/pictures/${name}.jpg`;
       if (!existsSync(path)) throw new Error(`${path} is missing: run node demo/draw-pictures.mjs first.`);
       const data = readFileSync(path);
@@ -444,8 +447,8 @@ function newCase(key, head, start) {
         place,
         fileName: `${name}.jpg`,
         sha256: createHash('sha256').update(data).digest('hex'),
-        width: 1200,
-        height: 900,
+        width,
+        height,
         bytes: data.length,
         caption,
         step: '',
@@ -468,6 +471,27 @@ function newCase(key, head, start) {
       });
       engineCase.photoMarks.push(mark);
       return mark.id;
+    },
+    /** What was measured in a picture; answers with its id, for the reading that is made of it. */
+    measure: (name, task, points, card, { value, standard, residual, tilt }) => {
+      const measure = record('pictureMeasure', `${name}/${task}`, 'tomas', {
+        photo: id(`${key}/photo/${name}`),
+        task,
+        points,
+        scale: [],
+        scaleLength: null,
+        card,
+        above: 0,
+        value,
+        standard,
+        residual,
+        tilt,
+        classes: [],
+        longest: null,
+        shiny: null,
+      });
+      engineCase.pictureMeasures.push(measure);
+      return measure.id;
     },
     lay: (place, fields) =>
       engineCase.debris.push(
@@ -924,6 +948,15 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.photo('R4L', 'shell-r4l', 'Lower shell 4', 'shell-face');
   c.photo('R4U', 'stamp-r4u', 'Back of upper shell 4: STD', 'shell-back');
   c.photo('K4', 'crankpin-4', 'Crankpin 4', 'journal-face');
+  // `sleuth draw Hatch demo/pictures/hatch-c2.jpg --seed 41 --smaller 1.8 --tilt 10` drew it, at 41.06°, and told what is measured in it.
+  c.photo('C2', 'hatch-c2', 'Hatch of bore 2 above the ring travel, with the scale card', '', [1222, 1000]);
+  const hatchOf2 = c.measure('hatch-c2', 'hatch', [0.272337, 0.636876, 0.72789, 0.935692], 42, {
+    value: 41.039926,
+    standard: 0.500055,
+    residual: 0.016376,
+    tilt: 17.668774,
+  });
+  c.read('C2', 'hatch-angle', '41.04', 41.04, 'deg', '', 1, { picture: hatchOf2, standard: 0.500055 });
   c.photo('PA', 'pan-flakes', 'What lay in the pan, on a white cloth', 'pan-floor');
   c.lay('PA', {
     material: 'otherMetal',

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using VividSleuth.Core;
 using VividSleuth.Core.Pictures;
 using VividSleuth.Store.Look;
 
@@ -22,6 +23,7 @@ public static class DrawCommand
         var tilt = new Option<double>("--tilt") { Description = "By how much it is seen at a slant, degrees.", DefaultValueFactory = _ => 12 };
         var noise = new Option<double>("--noise") { Description = "Noise of each pixel, share of white.", DefaultValueFactory = _ => 0.02 };
         var glare = new Option<bool>("--glare") { Description = "With a lamp reflected in it." };
+        var smaller = new Option<double>("--smaller") { Description = "By how many times fewer pixels it has each way.", DefaultValueFactory = _ => 1 };
         var command = new Command("draw", "A simulated photograph of a part beside the scale card, whose figure is known.")
         {
             kind,
@@ -30,6 +32,7 @@ public static class DrawCommand
             tilt,
             noise,
             glare,
+            smaller,
         };
         command.SetAction(
             async (parsed, cancel) =>
@@ -39,9 +42,12 @@ public static class DrawCommand
                     parsed.GetValue(seed),
                     Math.Clamp(parsed.GetValue(tilt), 0, 60),
                     Math.Clamp(parsed.GetValue(noise), 0, 1),
-                    parsed.GetValue(glare)
+                    parsed.GetValue(glare),
+                    Math.Clamp(parsed.GetValue(smaller), 0.5, 10)
                 );
-                await File.WriteAllBytesAsync(parsed.GetValue(file)!.FullName, PictureRaster.ToJpeg(scene.Picture), cancel);
+                var jpeg = PictureRaster.ToJpeg(scene.Picture);
+                await File.WriteAllBytesAsync(parsed.GetValue(file)!.FullName, jpeg, cancel);
+                var measured = Measured(PictureRaster.Of(jpeg), scene);
                 await output.WriteLineAsync(
                     JsonSerializer.Serialize(
                         new
@@ -49,6 +55,7 @@ public static class DrawCommand
                             scene = scene.Kind,
                             scene.Task,
                             scene.Truth,
+                            measured,
                             points = scene.Points.SelectMany(p => new[] { (p.X + 0.5) / scene.Picture.Width, (p.Y + 0.5) / scene.Picture.Height }),
                         },
                         Json
@@ -58,5 +65,32 @@ public static class DrawCommand
             }
         );
         return command;
+    }
+
+    /// <summary>What the program measures in it; null where it cannot.</summary>
+    private static object? Measured(Raster picture, DrawnScene scene)
+    {
+        if (CardFinder.Find(picture) is not [var card])
+        {
+            return null;
+        }
+
+        var plane = PicturePlane.Of(card, picture.Width, picture.Height);
+        try
+        {
+            var figure = PictureReckoner.Measure(picture, plane, scene.Task, scene.Points, 0, "drawn").Figure;
+            return new
+            {
+                figure.Value,
+                figure.Standard,
+                Card = card.Number,
+                plane.Residual,
+                plane.Tilt,
+            };
+        }
+        catch (ProblemException)
+        {
+            return null;
+        }
     }
 }

@@ -31,7 +31,14 @@ public sealed record PictureAsk(
 );
 
 /// <summary>A reading that is to be made of what was measured.</summary>
-public sealed record PictureReading(Guid Id, string Characteristic, string? Station, string? Direction, Phase Phase, bool Confirmed = false);
+public sealed record PictureReading(
+    Guid Id,
+    string Characteristic,
+    Phase Phase,
+    string? Station = null,
+    string? Direction = null,
+    bool Confirmed = false
+);
 
 public sealed record PictureMeasureEntry(Guid Id, Guid Photo, PictureAsk Ask, PictureReading? Reading = null);
 

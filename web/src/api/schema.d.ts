@@ -16112,9 +16112,9 @@ export interface components {
             /** Format: uuid */
             id: string;
             characteristic: string;
+            phase: components["schemas"]["Phase"];
             station: null | string;
             direction: null | string;
-            phase: components["schemas"]["Phase"];
             /** @default false */
             confirmed: boolean;
         };
