@@ -197,7 +197,7 @@ public sealed class PictureTests(Shop shop)
         async Task<JsonNode> Hint(byte[] frame)
         {
             var body = new ByteArrayContent(frame);
-            body.Headers.ContentType = new("image/jpeg");
+            body.Headers.ContentType = new("application/octet-stream");
             return await client.PostAsync("/api/pictures/hint", body).Json();
         }
 
@@ -205,7 +205,7 @@ public sealed class PictureTests(Shop shop)
         (good["good"]!.GetValue<bool>(), good["number"]!.GetValue<int>()).ShouldBe((true, 8));
         (await Hint(Image.Black(320, 240).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer()))["good"]!.GetValue<bool>().ShouldBeFalse();
         var junk = new ByteArrayContent("no picture"u8.ToArray());
-        junk.Headers.ContentType = new("image/jpeg");
+        junk.Headers.ContentType = new("application/octet-stream");
         (await client.PostAsync("/api/pictures/hint", junk)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 

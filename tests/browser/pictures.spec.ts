@@ -74,9 +74,10 @@ test('a hatch is measured in a picture, kept as a reading, and stands on the she
   const whole = (await (await page.request.get(`/api/cases/${id}`)).json()) as {
     readings: { picture: string | null; place: string; standard: number }[];
   };
-  const reading = whole.readings.find((r) => r.picture !== null)!;
-  expect(reading.place).toBe('C2');
-  expect(reading.standard).toBeGreaterThan(0);
+  // One came with the demo, and this is another.
+  const readings = whole.readings.filter((r) => r.picture !== null);
+  expect(readings.map((r) => r.place)).toEqual(['C2', 'C2']);
+  expect(readings.every((r) => r.standard > 0)).toBe(true);
   await kept.getByRole('button', { name: 'Take Hatch back' }).click();
   await expect(kept).toBeHidden();
 });

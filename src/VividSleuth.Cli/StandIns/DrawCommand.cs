@@ -23,7 +23,11 @@ public static class DrawCommand
         var tilt = new Option<double>("--tilt") { Description = "By how much it is seen at a slant, degrees.", DefaultValueFactory = _ => 12 };
         var noise = new Option<double>("--noise") { Description = "Noise of each pixel, share of white.", DefaultValueFactory = _ => 0.02 };
         var glare = new Option<bool>("--glare") { Description = "With a lamp reflected in it." };
-        var smaller = new Option<double>("--smaller") { Description = "By how many times fewer pixels it has each way.", DefaultValueFactory = _ => 1 };
+        var smaller = new Option<double>("--smaller")
+        {
+            Description = "By how many times fewer pixels it has each way.",
+            DefaultValueFactory = _ => 1,
+        };
         var command = new Command("draw", "A simulated photograph of a part beside the scale card, whose figure is known.")
         {
             kind,

@@ -52,9 +52,15 @@ public sealed record Overlay(double Turn, double Scale, Spot Shift, double Alike
         }
 
         Overlay? best = null;
-        foreach (var (turn, scale) in Turns(a, b))
+        // Only what lies nearest already is worth the squares: the others are other turns.
+        var likeliest = Turns(a, b)
+            .Select(t => Shifted(a, b, t.Turn, t.Scale))
+            .Select(o => o with { Alike = AlikeOf(a, b, o) })
+            .OrderByDescending(o => o.Alike)
+            .Take(2);
+        foreach (var laid in likeliest)
         {
-            var refined = Refined(a, b, Shifted(a, b, turn, scale));
+            var refined = Refined(a, b, laid);
             if (best is null || refined.Alike > best.Alike)
             {
                 best = refined;
@@ -235,7 +241,7 @@ public sealed record Overlay(double Turn, double Scale, Spot Shift, double Alike
 
     private static Overlay Refined(Raster a, Raster b, Overlay first)
     {
-        var now = first with { Alike = AlikeOf(a, b, first) };
+        var now = first;
         foreach (var times in new[] { 8, 4, 2, 1 })
         {
             var (sa, sb) = (a.Smaller(times), b.Smaller(times));

@@ -113,7 +113,7 @@ public static class PictureEndpoints
             .WithTags("pictures")
             .RequireAuthorization(Policies.Write)
             .WithMetadata(new RequestSizeLimitAttribute(MostFrameBytes))
-            .Accepts<byte[]>("image/jpeg");
+            .Accepts<byte[]>("application/octet-stream");
         api.MapGet("/pictures/card.pdf", CardPdf).WithTags("pictures").Produces<byte[]>(contentType: "application/pdf");
     }
 

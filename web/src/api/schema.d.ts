@@ -6021,7 +6021,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "image/jpeg": string;
+                    "application/octet-stream": string;
                 };
             };
             responses: {

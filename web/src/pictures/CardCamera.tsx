@@ -59,7 +59,7 @@ function Viewfinder({ add, place }: { add: Adding; place: string }) {
             api.POST('/api/pictures/hint', {
               body: frame as never,
               bodySerializer: (b: unknown) => b as Blob,
-              headers: { 'Content-Type': 'image/jpeg' },
+              headers: { 'Content-Type': 'application/octet-stream' },
             }),
           );
           if (live) {
