@@ -267,6 +267,7 @@ public sealed class RevisionTests(Shop shop)
             {
                 var url = path.Replace("{caseId}", Guid.CreateVersion7().ToString(), StringComparison.Ordinal)
                     .Replace("{id}", Guid.CreateVersion7().ToString(), StringComparison.Ordinal)
+                    .Replace("{other}", Guid.CreateVersion7().ToString(), StringComparison.Ordinal)
                     .Replace("{size}", "view", StringComparison.Ordinal);
                 using var request = new HttpRequestMessage(HttpMethod.Parse(method), url);
                 if (method != "get")

@@ -112,8 +112,8 @@ public static class PictureEndpoints
         api.MapPost("/pictures/hint", HintAsync)
             .WithTags("pictures")
             .RequireAuthorization(Policies.Write)
-            .WithMetadata(new RequestSizeLimitAttribute(MostFrameBytes))
-            .Accepts<byte[]>("application/octet-stream");
+            // Whatever it is called: who it is from is asked before what it is.
+            .WithMetadata(new RequestSizeLimitAttribute(MostFrameBytes));
         api.MapGet("/pictures/card.pdf", CardPdf).WithTags("pictures").Produces<byte[]>(contentType: "application/pdf");
     }
 
