@@ -1,4 +1,3 @@
-using VividSleuth.Core.Measures;
 using VividSleuth.Core.Pictures;
 
 namespace VividSleuth.Core.Look;
@@ -45,16 +44,4 @@ public sealed class PictureMeasure : CaseRecord
 
     /// <summary>Of particles how many have a glint.</summary>
     public int? Shiny { get; set; }
-
-    /// <summary>What a task gives.</summary>
-    public static Quantity QuantityOf(PictureTask task) =>
-        task switch
-        {
-            PictureTask.Angle or PictureTask.Hatch => Quantity.Angle,
-            PictureTask.Area => Quantity.Area,
-            PictureTask.Share => Quantity.Share,
-            PictureTask.Particles => Quantity.Ratio,
-            PictureTask.Length or PictureTask.Radius or PictureTask.Across or PictureTask.Pitch => Quantity.Length,
-            _ => throw new ArgumentOutOfRangeException(nameof(task), task, null),
-        };
 }

@@ -41,13 +41,15 @@ public enum PictureTask
 /// <param name="Count">Particles; null of all else.</param>
 public sealed record PictureFigure(
     PictureTask Task,
-    Quantity Quantity,
     Estimate Figure,
     IReadOnlyList<(Fact Name, Estimate Figure, Quantity Quantity)> Beside,
     IReadOnlyList<Spot> Found,
     IReadOnlyList<Fact> Notes,
     ParticleCount? Count = null
-);
+)
+{
+    public Quantity Quantity => PictureReckoner.QuantityOf(Task);
+}
 
 /// <summary>Measures in a picture.</summary>
 public static class PictureReckoner
@@ -66,6 +68,21 @@ public static class PictureReckoner
     /// <summary>More than this far away the card is told to be too slanted to measure by, in degrees.</summary>
     public const double MostTilt = 50;
 
+    /// <summary>Edges of the card’s dots that are seen wider than this, in pixels, are blurred. Ours.</summary>
+    public const double MostSoft = 6;
+
+    /// <summary>What a task gives.</summary>
+    public static Quantity QuantityOf(PictureTask task) =>
+        task switch
+        {
+            PictureTask.Angle or PictureTask.Hatch => Quantity.Angle,
+            PictureTask.Area => Quantity.Area,
+            PictureTask.Share => Quantity.Share,
+            PictureTask.Particles => Quantity.Ratio,
+            PictureTask.Length or PictureTask.Radius or PictureTask.Across or PictureTask.Pitch => Quantity.Length,
+            _ => throw new ArgumentOutOfRangeException(nameof(task), task, null),
+        };
+
     /// <param name="points">In pixels of the picture.</param>
     /// <param name="above">How far what is measured lies above the card, in millimetres; below nil, under it.</param>
     /// <param name="key">Names the picture.</param>
@@ -76,24 +93,21 @@ public static class PictureReckoner
         var hand = PictureDoubts.Hand * Math.Max(1, Math.Max(picture.Width, picture.Height) / 1600.0);
         Estimate Of(IReadOnlyList<Spot> seen, Func<IReadOnlyList<Spot>, double> of, Growth growth) =>
             plane.Measured(seen, hand, of, growth, above, key);
-        var (figure, quantity) = task switch
+        PictureFigure ByHand(Func<IReadOnlyList<Spot>, double> of, Growth growth) =>
+            new(task, Of(points, of, growth), task == PictureTask.Radius ? Arc(points, Of) : [], [], Notes(plane, points));
+        return task switch
         {
-            PictureTask.Length => (Of(points, p => (p[0] - p[1]).Length, Growth.AsLength), Quantity.Length),
-            PictureTask.Angle => (Of(points, p => Between(p[1] - p[0], p[3] - p[2]), Growth.None), Quantity.Angle),
-            PictureTask.Radius => (Of(points, p => Circle(p).Radius, Growth.AsLength), Quantity.Length),
-            PictureTask.Area => (Of(points, Area, Growth.AsArea), Quantity.Area),
-            PictureTask.Share => (Of(points, p => 100 * Area([.. p.SkipLast(4)]) / Area([.. p.TakeLast(4)]), Growth.None), Quantity.Share),
-            _ => (null, Quantity.Length),
+            PictureTask.Length => ByHand(p => (p[0] - p[1]).Length, Growth.AsLength),
+            PictureTask.Angle => ByHand(p => Between(p[1] - p[0], p[3] - p[2]), Growth.None),
+            PictureTask.Radius => ByHand(p => Circle(p).Radius, Growth.AsLength),
+            PictureTask.Area => ByHand(Area, Growth.AsArea),
+            PictureTask.Share => ByHand(p => 100 * Area([.. p.SkipLast(4)]) / Area([.. p.TakeLast(4)]), Growth.None),
+            PictureTask.Across => Across(picture, plane, points, above, key),
+            PictureTask.Pitch => Pitch(picture, plane, points, above, key),
+            PictureTask.Hatch => HatchOf(picture, plane, points, key),
+            PictureTask.Particles => ParticlesOf(picture, plane, points),
+            _ => throw new ArgumentOutOfRangeException(nameof(task), task, null),
         };
-        return figure is null
-            ? task switch
-            {
-                PictureTask.Across => Across(picture, plane, points, above, key),
-                PictureTask.Pitch => Pitch(picture, plane, points, above, key),
-                PictureTask.Hatch => HatchOf(picture, plane, points, key),
-                _ => ParticlesOf(picture, plane, points),
-            }
-            : new PictureFigure(task, quantity, figure, task == PictureTask.Radius ? Arc(points, Of) : [], [], Notes(plane, points));
     }
 
     private static IReadOnlyList<(Fact, Estimate, Quantity)> Arc(
@@ -167,7 +181,7 @@ public static class PictureReckoner
                 notes.Add(Fact.Of("pictures.far-from-card"));
             }
 
-            if (card.Soft > 6)
+            if (card.Soft > MostSoft)
             {
                 notes.Add(Fact.Of("pictures.blurred"));
             }
@@ -284,16 +298,18 @@ public static class PictureReckoner
         );
         return new PictureFigure(
             PictureTask.Across,
-            Quantity.Length,
             figure,
-            [
-                (Fact.Of("pictures.narrowest"), Estimate.Exact(widths.Min()), Quantity.Length),
-                (Fact.Of("pictures.widest"), Estimate.Exact(widths.Max()), Quantity.Length),
-            ],
+            Ends(widths),
             [.. kept.SelectMany(k => new[] { k.One.At, k.Other.At })],
             Notes(plane, points)
         );
     }
+
+    private static IReadOnlyList<(Fact, Estimate, Quantity)> Ends(double[] of) =>
+        [
+            (Fact.Of("pictures.narrowest"), Estimate.Exact(of.Min()), Quantity.Length),
+            (Fact.Of("pictures.widest"), Estimate.Exact(of.Max()), Quantity.Length),
+        ];
 
     /// <summary>The two edges of a strip: of all that follow each other one lighter and one darker, those of which the fainter is the strongest.</summary>
     private static (Edge One, Edge Other)? Pair(IReadOnlyList<Edge> edges)
@@ -334,17 +350,7 @@ public static class PictureReckoner
             notes.Add(Fact.Of("pictures.pitch-uneven"));
         }
 
-        return new PictureFigure(
-            PictureTask.Pitch,
-            Quantity.Length,
-            figure,
-            [
-                (Fact.Of("pictures.narrowest"), Estimate.Exact(steps.Min()), Quantity.Length),
-                (Fact.Of("pictures.widest"), Estimate.Exact(steps.Max()), Quantity.Length),
-            ],
-            at,
-            notes
-        );
+        return new PictureFigure(PictureTask.Pitch, figure, Ends(steps), at, notes);
     }
 
     private static PictureFigure HatchOf(Raster picture, PicturePlane plane, IReadOnlyList<Spot> points, string key)
@@ -387,7 +393,6 @@ public static class PictureReckoner
         var figure = plane.Measured(ends, 0, p => Between(p[1] - p[0], p[3] - p[2]), Growth.None, 0, key);
         return new PictureFigure(
             PictureTask.Hatch,
-            Quantity.Angle,
             Estimate.Of(angle, [.. figure.Influences, new Influence($"picture/hatch/{key}", Fact.Of("pictures.two-ways"), doubt)]),
             [
                 (
@@ -456,7 +461,6 @@ public static class PictureReckoner
         var count = Particles.Count(picture, left, top, right, bottom, plane);
         return new PictureFigure(
             PictureTask.Particles,
-            Quantity.Ratio,
             Estimate.Of(count.All.Count, new Influence("picture/count", Fact.Of("pictures.counting"), Math.Max(0.02 * count.All.Count, 0.5))),
             count.All.Count > 0 ? [(Fact.Of("pictures.longest"), count.Longest(plane), Quantity.Length)] : [],
             [.. count.All.Select(p => p.Middle)],

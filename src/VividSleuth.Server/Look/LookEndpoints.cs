@@ -295,6 +295,13 @@ public static class LookEndpoints
     /// <summary>The file as it came from the camera, for who works on the case: it may hold a location, and is given out as a file only.</summary>
     private static async Task<IResult> OriginalAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
     {
+        var (photo, data) = await OriginalOfAsync(caseId, id, db, cancel);
+        return Results.File(data, PictureHead.MediaTypeOf(data), photo.FileName);
+    }
+
+    /// <summary>A picture’s record and its file as it came.</summary>
+    internal static async Task<(Photo Photo, byte[] File)> OriginalOfAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
+    {
         var photo = await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel);
         var data = photo is null
             ? null
@@ -302,7 +309,7 @@ public static class LookEndpoints
                 .PhotoContents.Where(c => c.PhotoId == id)
                 .Join(db.PhotoOriginals, c => c.Sha256, o => o.Sha256, (_, o) => o.Data)
                 .SingleOrDefaultAsync(cancel);
-        return data is null ? throw Problems.NotHere("picture") : Results.File(data, PictureHead.MediaTypeOf(data), photo!.FileName);
+        return data is null ? throw Problems.NotHere("picture") : (photo!, data);
     }
 
     /// <summary>Where touched zones lie, in words, before the finding is written.</summary>

@@ -98,9 +98,6 @@ public static class PictureEndpoints
 {
     private const int MostFrameBytes = 600_000;
 
-    /// <summary>Edges of a dot wider than this, in pixels, are blurred.</summary>
-    private const double Blurred = 6;
-
     public static void MapPictures(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/cases/{caseId:guid}").WithTags("pictures").RequireAuthorization(Policies.Write);
@@ -127,7 +124,7 @@ public static class PictureEndpoints
 
     private static async Task<CardView> CardAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
     {
-        var (_, file) = await FileAsync(caseId, id, db, cancel);
+        var (_, file) = await LookEndpoints.OriginalOfAsync(caseId, id, db, cancel);
         return await PictureRaster.ReckonAsync([file], r => View(r[0]), cancel);
     }
 
@@ -141,7 +138,7 @@ public static class PictureEndpoints
 
         var plane = PicturePlane.Of(card, picture.Width, picture.Height);
         var says = new List<Fact>();
-        if (card.Soft > Blurred)
+        if (card.Soft > PictureReckoner.MostSoft)
         {
             says.Add(Fact.Of("pictures.blurred"));
         }
@@ -156,7 +153,7 @@ public static class PictureEndpoints
 
     private static async Task<PictureAnswer> TryAsync(Guid caseId, Guid id, PictureAsk ask, SleuthDb db, CancellationToken cancel)
     {
-        var (photo, file) = await FileAsync(caseId, id, db, cancel);
+        var (photo, file) = await LookEndpoints.OriginalOfAsync(caseId, id, db, cancel);
         return await PictureRaster.ReckonAsync([file], r => Answer(r[0], ask, photo.Id), cancel);
     }
 
@@ -242,7 +239,7 @@ public static class PictureEndpoints
             return new PictureMeasured(recorded, reader.Case.Readings.Find(r => r.Picture == recorded.Id));
         }
 
-        var (photo, file) = await FileAsync(caseId, entry.Photo, db, cancel);
+        var (photo, file) = await LookEndpoints.OriginalOfAsync(caseId, entry.Photo, db, cancel);
         var (figure, plane) = await PictureRaster.ReckonAsync([file], r => Measure(r[0], entry.Ask, entry.Photo), cancel);
         var measure = new PictureMeasure
         {
@@ -280,7 +277,7 @@ public static class PictureEndpoints
         KnowledgeBase knowledge
     )
     {
-        var quantity = PictureMeasure.QuantityOf(measure.Task);
+        var quantity = PictureReckoner.QuantityOf(measure.Task);
         var characteristic = knowledge.Characteristic(wanted.Characteristic);
         if (characteristic is not null && characteristic.Quantity != quantity)
         {
@@ -426,18 +423,6 @@ public static class PictureEndpoints
                     Math.Clamp((p[1] * picture.Height) - 0.5, 0, picture.Height - 1)
                 )),
         ];
-    }
-
-    private static async Task<(Photo Photo, byte[] File)> FileAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
-    {
-        var photo = await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel);
-        var data = photo is null
-            ? null
-            : await db
-                .PhotoContents.Where(c => c.PhotoId == id)
-                .Join(db.PhotoOriginals, c => c.Sha256, o => o.Sha256, (_, o) => o.Data)
-                .SingleOrDefaultAsync(cancel);
-        return data is null ? throw Problems.NotHere("picture") : (photo!, data);
     }
 
     private static async Task<byte[]> ViewAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel) =>

@@ -90,6 +90,7 @@ function Laid({
     return () => clearInterval(timer);
   }, [blink]);
   const { width, height } = first;
+  const changed = over.changes.reduce((sum, [l, t, r, b]) => sum + (r! - l!) * (b! - t!), 0);
   const shown = blink ? (on ? width : 0) : (at / 100) * width;
   return (
     <div>
@@ -135,7 +136,7 @@ function Laid({
           max="100"
           value={at}
           disabled={blink}
-          className="min-h-11 min-w-40 flex-1"
+          className="min-h-11 min-w-40 flex-1 accent-dye"
           aria-label={tr`How much of the other is shown`}
           onChange={(e) => setAt(Number(e.target.value))}
         />
@@ -149,7 +150,9 @@ function Laid({
       <p role="status" className="mt-1">
         {over.changes.length === 0
           ? tr`Nothing changed beyond noise.`
-          : tr`Changed beyond noise at places marked: ${over.changes.length}. Light and focus change a picture too.`}
+          : changed > 0.25
+            ? tr`So much differs that the two were likely not taken from the same side: what is marked may be that.`
+            : tr`Changed beyond noise at places marked: ${over.changes.length}. Light and focus change a picture too.`}
       </p>
     </div>
   );

@@ -6,10 +6,12 @@ import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import { useMayWrite } from '../api/queries';
+import { useRoomSoon } from '../casebook/caseQueries';
 import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { baseUnit, figure, unitWords } from '../ui/figures';
+import { called } from '../ui/called';
 import { NumberField } from '../ui/NumberField';
 import { phaseWords, stands, writerOf } from '../ui/words';
 import { MeasuredParticles } from './MeasuredParticles';
@@ -97,13 +99,15 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
 
   const kind = context.section.cells.find((c) => c.address === photo.place)?.kind ?? '';
   const quantity = got?.quantity ?? quantityOf[task];
+  const gauge = useRoomSoon(caseId, 'gauge');
   const figures = knowledge.characteristics.filter(
-    (c) => !c.derived && c.quantity === quantity && c.on.includes(kind),
+    (c) => c.quantity === quantity && c.on.includes(kind) && gauge?.measurable.includes(c.id),
   );
   // Where it can be but one figure of the part, it is that one.
   const characteristic = figures.find(
     (c) => c.id === (chosen ?? (figures.length === 1 ? figures[0]!.id : '')),
   );
+  const name = called(knowledge);
   const add = useWrite(caseId, writes.pictureMeasure);
   const takeBack = useWrite(caseId, writes.takeBack);
   const [confirms, setConfirms] = useState(false);
@@ -218,7 +222,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
                   <Pick
                     label={tr`Level`}
                     value={point.station}
-                    options={characteristic.stations}
+                    options={characteristic.stations.map((o) => [o, name(o)])}
                     onChange={(station) => setPoint({ ...point, station })}
                   />
                 )}
@@ -226,7 +230,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
                   <Pick
                     label={tr`Direction`}
                     value={point.direction}
-                    options={Object.keys(characteristic.directions)}
+                    options={Object.keys(characteristic.directions).map((o) => [o, name(o)])}
                     onChange={(direction) => setPoint({ ...point, direction })}
                   />
                 )}
@@ -239,7 +243,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
                   >
                     {(Object.keys(phaseWords) as Schemas['Phase'][]).map((p) => (
                       <option key={p} value={p}>
-                        {phaseWords[p]}
+                        {phaseWords[p] || tr`As found`}
                       </option>
                     ))}
                   </select>
@@ -357,7 +361,7 @@ function Pick({
 }: {
   label: string;
   value: string;
-  options: string[];
+  options: [string, string][];
   onChange: (v: string) => void;
 }) {
   return (
@@ -365,9 +369,9 @@ function Pick({
       <span className="label">{label}</span>
       <select className="entry" value={value} onChange={(e) => onChange(e.target.value)}>
         <option value="" />
-        {options.map((o) => (
-          <option key={o} value={o}>
-            {o}
+        {options.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
           </option>
         ))}
       </select>
@@ -609,8 +613,6 @@ function Canvas({
             left: held.at.x < 0.5 ? 'auto' : 8,
             right: held.at.x < 0.5 ? 8 : 'auto',
             top: 8,
-            backgroundImage: `url(${url})`,
-            backgroundSize: `${400}% auto`,
             backgroundColor: '#17212b',
           }}
         >
