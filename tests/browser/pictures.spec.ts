@@ -54,7 +54,7 @@ async function setPoints(page: Page, task: string, points: number[]) {
 test('a hatch is measured in a picture, kept as a reading, and stands on the sheet', async ({ page }) => {
   await signIn(page, 'tomas');
   const hatch = drawn('Hatch');
-  const id = await openPicture(page, hatch, 'C2', 'hatch of bore 2');
+  const id = await openPicture(page, hatch, 'C2', 'drawn hatch');
   await setPoints(page, 'Hatch', hatch.points);
   const answer = page.getByRole('region', { name: 'What was measured' });
   await expect(answer).toBeVisible();

@@ -1,6 +1,6 @@
 import { plural, t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery, type QueryKey } from '@tanstack/react-query';
 import { useRef, useState, type PointerEvent } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -32,6 +32,9 @@ const tasks = Object.keys(taskWords) as Task[];
 
 const digitsFor = (standard: number) =>
   Math.min(4, Math.max(0, 1 - Math.floor(Math.log10(Math.max(1e-6, standard)))));
+
+/** The task of a figure that was asked for. */
+const taskIn = (key: QueryKey | undefined) => (key?.at(-1) as Schemas['PictureAsk'] | undefined)?.task;
 
 /** A unit behind its figure: a degree stands at it. */
 const behind = (unit: string) => (unit === 'deg' ? '°' : ` ${unitWords(unit)}`);
@@ -93,7 +96,8 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
     enabled: ready && !waits,
     staleTime: Infinity,
     retry: false,
-    placeholderData: keepPreviousData,
+    // A point that is dragged keeps its figure meanwhile; another task's figure is none of this one's.
+    placeholderData: (before, of) => (taskIn(of?.queryKey) === task ? before : undefined),
   });
   const got = ready && answer.data && !answer.isError ? answer.data : null;
 
