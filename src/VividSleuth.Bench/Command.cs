@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, measured (pictures that measure), look, papers, page, shop, thousands (by name only: it takes its time), operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, measured (pictures that measure), sounds, look, papers, page, shop, thousands (by name only: it takes its time), operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -36,6 +36,11 @@ internal static class Command
         if (Wanted("desk"))
         {
             await DeskFigures.RunAsync(figures);
+        }
+
+        if (Wanted("sounds"))
+        {
+            SoundFigures.Run(figures);
         }
 
         if (Wanted("measured"))

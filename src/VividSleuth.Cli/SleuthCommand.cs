@@ -51,6 +51,7 @@ public static class SleuthCommand
         root.Subcommands.Add(Reckon(output, errors));
         root.Subcommands.Add(GaugeCommand.Build(output));
         root.Subcommands.Add(DrawCommand.Build(output));
+        root.Subcommands.Add(SoundCommand.Build(output));
         root.Subcommands.Add(PrinterCommand.Build(output));
         root.Subcommands.Add(SupplierCommand.Parts(output));
         root.Subcommands.Add(SupplierCommand.MachineShop(output));

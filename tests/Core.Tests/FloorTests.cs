@@ -15,6 +15,7 @@ public sealed class FloorTests
         "Measures",
         "Pictures",
         "Engines",
+        "Sounds",
         "Knowledge",
         "Arrival",
         "Strip",
