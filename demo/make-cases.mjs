@@ -213,6 +213,7 @@ function newCase(key, head, start) {
           marks: [],
           doneBy: 'running',
           felt: false,
+          chance: null,
           note: '',
           ...fields,
         }),

@@ -281,6 +281,7 @@ var rooms = signedIn.MapGroup("").ForStudents();
 rooms.MapAnswers();
 rooms.MapEvents();
 rooms.MapArrival();
+rooms.MapListening();
 rooms.MapStrip();
 rooms.MapIndex();
 rooms.MapLabels();

@@ -196,7 +196,12 @@ public sealed partial class DossierWriter
                             ("spot", Or(f.Spot)),
                             ("zones", Zones(f.Zones)),
                             ("note", Or(f.Note)),
-                            ("felt", f.Felt ? Fact.Of("dossier.felt") : null)
+                            (
+                                "felt",
+                                f.Felt ? Fact.Of("dossier.felt")
+                                : f.Chance is { } chance ? Fact.Of("dossier.by-sound", ("share", new Percent(chance)))
+                                : null
+                            )
                         ),
                         Fact.Of("dossier.by-on", ("by", By(f)), ("day", Day(f.At)))
                     )

@@ -46,6 +46,11 @@ public static class FindingRules
             return Problem.Of("doneBy", "look.what-not-there-nobody-did");
         }
 
+        if (finding.Chance is < 0.5 or > 1 or double.NaN)
+        {
+            return Problem.Of("chance", "look.chance-does-not-fit");
+        }
+
         var map = ZoneMaps.Of(place, engine);
         var strange = finding.Zones.Find(z => map?.Find(z) is null);
         return strange is null ? null : Problem.Of("zones", "look.no-such-zone", ("strange", strange), ("kind", place.Kind.Name));

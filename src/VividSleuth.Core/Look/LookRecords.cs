@@ -52,6 +52,16 @@ public sealed class Finding : CaseRecord
     /// <summary>Told by the hand alone: turned, rocked or lifted, and found so; the place was not opened.</summary>
     public bool Felt { get; set; }
 
+    /// <summary>
+    /// How likely it is so, where it was reckoned and not seen, such as from a sound: at even odds beforehand, from 0.5 to 1. Null where somebody saw,
+    /// felt or was told it.
+    /// </summary>
+    public double? Chance { get; set; }
+
+    /// <summary>Seen for itself and no hint: only that condemns a part.</summary>
+    [JsonIgnore]
+    public bool IsSeenForItself => !Felt && Chance is null;
+
     public string Note { get; set; } = "";
 
     /// <summary>It may tell why the engine failed.</summary>

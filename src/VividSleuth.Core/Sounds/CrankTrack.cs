@@ -40,8 +40,8 @@ public sealed record CrankTrack(
 
     private const double Grid = 0.004;
 
-    // Of the envelopes’ rate what is enough for a rhythm.
-    private const int Every = 4;
+    /// <summary>Of the envelopes’ rate what is enough for a rhythm: every so-manieth value.</summary>
+    public const int Every = 4;
 
     private const int Window = 1024;
 
@@ -199,29 +199,28 @@ public sealed record CrankTrack(
     }
 
     /// <summary>Of each look what stands out, by frequency.</summary>
-    private static List<double[]> Looks(float[] beat, Func<double[], double[]> standing)
+    private static double[][] Looks(float[] beat, Func<double[], double[]> standing)
     {
-        var looks = new List<double[]>();
-        var buffer = new Complex32[Padded];
-        for (var from = 0; from + Window <= beat.Length; from += Hop)
-        {
-            Array.Clear(buffer);
-            for (var i = 0; i < Window; i++)
+        var looks = new double[Math.Max(0, ((beat.Length - Window) / Hop) + 1)][];
+        Parallel.For(
+            0,
+            beat.Length < Window ? 0 : looks.Length,
+            () => new Complex32[Padded],
+            (look, _, buffer) =>
             {
-                buffer[i] = new Complex32((float)(beat[from + i] * (0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window)))), 0);
-            }
+                Array.Clear(buffer);
+                for (var i = 0; i < Window; i++)
+                {
+                    buffer[i] = new Complex32((float)(beat[(look * Hop) + i] * (0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window)))), 0);
+                }
 
-            Fourier.Forward(buffer, FourierOptions.NoScaling);
-            var power = new double[Padded / 2];
-            for (var k = 0; k < power.Length; k++)
-            {
-                power[k] = buffer[k].MagnitudeSquared + 1e-20;
-            }
-
-            looks.Add(standing(power));
-        }
-
-        return looks;
+                Fourier.Forward(buffer, FourierOptions.NoScaling);
+                looks[look] = standing([.. buffer.Take(Padded / 2).Select(b => b.MagnitudeSquared + 1e-20)]);
+                return buffer;
+            },
+            _ => { }
+        );
+        return beat.Length < Window ? [] : looks;
     }
 
     /// <summary>Root of the amplitude, as a share of its mean: the loudest line is not all that counts, and a faint one does not count as much as a loud one.</summary>

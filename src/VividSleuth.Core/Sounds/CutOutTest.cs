@@ -30,7 +30,7 @@ public sealed record CutOutTest(IReadOnlyList<CutOutResult> Results, double Else
     /// <exception cref="ProblemException">No knock stands out with all running, or nothing was cut out.</exception>
     public static CutOutTest Of(Heard all, IReadOnlyList<(int Cylinder, Heard Heard)> cut, IReadOnlyList<int> cylinders)
     {
-        if (all.Knock is not { } knock || all.Beat is not (Beat.Cycle or Beat.Turn))
+        if (all.Knock is not { } knock || all.Beat is not (NoiseBeat.Cycle or NoiseBeat.Turn))
         {
             throw new ProblemException([Problem.Of("sounds", "sounds.no-knock-to-cut-out")]);
         }
@@ -80,7 +80,7 @@ public sealed record CutOutTest(IReadOnlyList<CutOutResult> Results, double Else
 
     /// <summary>What the angle of the noise says in a recording in which the firing that is missing tells where each cylinder is.</summary>
     private static double ByAngle(Heard heard, int cylinder) =>
-        heard is { Placed: true, Beat: Beat.Cycle or Beat.Turn, Cylinders.Count: > 0 }
+        heard is { Placed: true, Beat: NoiseBeat.Cycle or NoiseBeat.Turn, Cylinders.Count: > 0 }
             ? Math.Max(LeastShare, heard.Cylinders.Where(c => c.Cylinder == cylinder).Select(c => c.Share).FirstOrDefault())
             : LeastShare;
 }

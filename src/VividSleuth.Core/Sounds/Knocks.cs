@@ -44,6 +44,9 @@ public static class Knocks
 
     private const double AboutAsSure = 0.75;
 
+    // In deviations; from here on the one is no surer than the other.
+    private const double SureEnough = 6;
+
     // Of what its fellows rise by; below it a firing is missing.
     private const double LeastFires = 0.4;
 
@@ -83,7 +86,7 @@ public static class Knocks
         }
 
         // Of what is about as sure the loudest: an echo in a quiet stretch is as sure as the knock itself.
-        var best = over.Where(o => o.Height / o.Standard >= AboutAsSure * surest.Height / surest.Standard).MaxBy(o => o.Height);
+        var best = over.Where(o => o.Height / o.Standard >= Math.Min(SureEnough, AboutAsSure * surest.Height / surest.Standard)).MaxBy(o => o.Height);
 
         // Of so many places looked at the highest is expected to be high (Šidák).
         var chance = Math.Pow(1 - Normal.CDF(0, 1, -surest.Height / surest.Standard), places);

@@ -12,7 +12,7 @@ namespace VividSleuth.Core.Sounds;
 public sealed record ListenAsk(double? Rpm = null, int? Pickup = null, int? CutOut = null, IReadOnlyList<double>? Orders = null);
 
 /// <summary>What the rhythm of a noise is.</summary>
-public enum Beat
+public enum NoiseBeat
 {
     /// <summary>None that stands out.</summary>
     None,
@@ -71,7 +71,7 @@ public sealed record Heard(
     IReadOnlyList<TurnCircle> Circles,
     Firings Firings,
     bool Placed,
-    Beat Beat,
+    NoiseBeat Beat,
     double Chance,
     Knock? Knock,
     IReadOnlyList<HeardCylinder> Cylinders,
@@ -89,12 +89,12 @@ public sealed record Heard(
     public const double Named = 0.8;
 
     /// <summary>The cylinders named; empty where it cannot be told. Of a noise at every turn it may be two that move together.</summary>
-    public IReadOnlyList<int> Whose => Beat is Beat.Cycle or Beat.Turn ? WhoseOf(Cylinders) : [];
+    public IReadOnlyList<int> Whose => Beat is NoiseBeat.Cycle or NoiseBeat.Turn ? WhoseOf(Cylinders) : [];
 
     private IReadOnlyList<int> WhoseOf(IReadOnlyList<HeardCylinder> cylinders)
     {
         // What knocks at every turn may be of either of two that stand at the same height a turn apart.
-        var likely = cylinders.TakeWhile((c, i) => i == 0 || (Beat == Beat.Turn && Math.Abs(c.After - cylinders[0].After) < 1)).ToArray();
+        var likely = cylinders.TakeWhile((c, i) => i == 0 || (Beat == NoiseBeat.Turn && Math.Abs(c.After - cylinders[0].After) < 1)).ToArray();
         return likely.Sum(c => c.Share) >= Named ? [.. likely.Select(c => c.Cylinder).Order()] : [];
     }
 }
@@ -132,12 +132,13 @@ public static class Listening
     {
         var doubts = Checked(recording);
         var envelopes = Envelopes.From(recording);
-        var track = CrankTrack.ByRhythm(envelopes, firings, ask.Rpm);
-        if (ask.Pickup is { } pickup && recording.Pickup is not null)
-        {
-            track = CrankTrack.ByPickup(recording, firings, pickup, ask.Rpm ?? track.MeanRpm(firings.Turns), track.Rate);
-        }
-        else if (track.Clear < (ask.Rpm is null ? FaintFound : FaintTold) / Math.Sqrt((double)firings.At.Count / firings.Repeats))
+        var clamp = recording.Pickup is null ? null : ask.Pickup;
+        // Of a clamp the rhythm is asked only for what nobody told.
+        var rhythm = clamp is not null && ask.Rpm is not null ? null : CrankTrack.ByRhythm(envelopes, firings, ask.Rpm);
+        var track = clamp is { } cylinder
+            ? CrankTrack.ByPickup(recording, firings, cylinder, ask.Rpm ?? rhythm!.MeanRpm(firings.Turns), envelopes.Rate / CrankTrack.Every)
+            : rhythm!;
+        if (clamp is null && track.Clear < (ask.Rpm is null ? FaintFound : FaintTold) / Math.Sqrt((double)firings.At.Count / firings.Repeats))
         {
             throw new ProblemException([
                 Problem.Of("rpm", ask.Rpm is null ? "sounds.no-rhythm" : "sounds.no-rhythm-at-speed", ("rpm", new Number(ask.Rpm ?? 0, 0))),
@@ -277,41 +278,41 @@ public static class Listening
             At = [.. firings.At.Select(f => f with { Angle = (f.Angle + by + (2 * firings.Degrees)) % firings.Degrees })],
         };
 
-    private static (Beat Beat, double Chance) BeatOf(Firings firings, Knock? knock, OrderLine? line)
+    private static (NoiseBeat Beat, double Chance) BeatOf(Firings firings, Knock? knock, OrderLine? line)
     {
         var heard = knock?.Height >= LeastRise && knock.Height > LeastSigmas * knock.Standard && knock.Chance >= Sounds.Heard.Sure;
         var apart = line?.Over >= LeastOver && line.Chance >= Sounds.Heard.Sure;
         // Hammering at an order of its own leaves something at the cycle’s too; what is the surer is the cause of both.
         if (apart && (!heard || line!.Evidence > 0.5 * Math.Pow(knock!.Height / knock.Standard, 2)))
         {
-            return (Beat.Apart, line!.Chance);
+            return (NoiseBeat.Apart, line!.Chance);
         }
 
         if (!heard)
         {
-            return (Beat.None, 1 - (knock?.Height >= LeastRise ? knock.Chance : 0));
+            return (NoiseBeat.None, 1 - (knock?.Height >= LeastRise ? knock.Chance : 0));
         }
 
         if (firings.Turns == 1)
         {
-            return (Beat.Turn, knock!.Chance);
+            return (NoiseBeat.Turn, knock!.Chance);
         }
 
         // At every turn where the second is more than half of the first.
         var turn = knock!.Again is { } share ? MathNet.Numerics.Distributions.Normal.CDF(0.5, Math.Max(0.02, knock.AgainStandard), share) : 0;
-        return Math.Max(turn, 1 - turn) < SureOfTurn ? (Beat.Either, knock.Chance)
-            : turn > 0.5 ? (Beat.Turn, knock.Chance * turn)
-            : (Beat.Cycle, knock.Chance * (1 - turn));
+        return Math.Max(turn, 1 - turn) < SureOfTurn ? (NoiseBeat.Either, knock.Chance)
+            : turn > 0.5 ? (NoiseBeat.Turn, knock.Chance * turn)
+            : (NoiseBeat.Cycle, knock.Chance * (1 - turn));
     }
 
-    private static IReadOnlyList<HeardCylinder> Whose(Knock knock, Beat beat, Firings heardAt)
+    private static IReadOnlyList<HeardCylinder> Whose(Knock knock, NoiseBeat beat, Firings heardAt)
     {
         // Of two raps the first.
         var at = (knock.At * TurnCircle.Step) + Math.Min(0, knock.Soon ?? 0);
         double After(double angle)
         {
-            var after = (at - angle + (2 * heardAt.Degrees)) % (beat == Beat.Turn ? 360 : heardAt.Degrees);
-            return after > (beat == Beat.Turn ? 360 : heardAt.Degrees) - 60 ? after - (beat == Beat.Turn ? 360 : heardAt.Degrees) : after;
+            var after = (at - angle + (2 * heardAt.Degrees)) % (beat == NoiseBeat.Turn ? 360 : heardAt.Degrees);
+            return after > (beat == NoiseBeat.Turn ? 360 : heardAt.Degrees) - 60 ? after - (beat == NoiseBeat.Turn ? 360 : heardAt.Degrees) : after;
         }
 
         var weights = heardAt

@@ -154,30 +154,33 @@ public static class OrderLines
             sum += window[i];
         }
 
-        var blocks = 0;
-        var buffer = new Complex32[block];
-        foreach (var band in bands)
-        {
-            blocks = 0;
-            for (var from = 0; from + block <= band.Length; from += block / 2)
+        var blocks = bands.Count == 0 || bands[0].Length < block ? 0 : ((bands[0].Length - block) / (block / 2)) + 1;
+        var each = bands
+            .AsParallel()
+            .AsOrdered()
+            .Select(band =>
             {
-                for (var i = 0; i < block; i++)
+                var of = new double[count];
+                var buffer = new Complex32[block];
+                for (var from = 0; from + block <= band.Length; from += block / 2)
                 {
-                    buffer[i] = new Complex32((float)(band[from + i] * window[i]), 0);
+                    for (var i = 0; i < block; i++)
+                    {
+                        buffer[i] = new Complex32((float)(band[from + i] * window[i]), 0);
+                    }
+
+                    Fourier.Forward(buffer, FourierOptions.NoScaling);
+                    for (var k = 0; k < count; k++)
+                    {
+                        of[k] += buffer[k].MagnitudeSquared * 4 / sum / sum;
+                    }
                 }
 
-                Fourier.Forward(buffer, FourierOptions.NoScaling);
-                for (var k = 0; k < count; k++)
-                {
-                    power[k] += buffer[k].MagnitudeSquared * 4 / sum / sum;
-                }
-
-                blocks++;
-            }
-        }
-
+                return of;
+            })
+            .ToArray();
         var times = Math.Max(1, blocks * bands.Count);
-        return ([.. power.Select(p => p / times)], blocks);
+        return ([.. power.Select((_, k) => each.Sum(e => e[k]) / times)], blocks);
     }
 
     private static double Usual(double[] power, int k)

@@ -411,6 +411,17 @@ internal sealed class TraceModel
                 continue;
             }
 
+            // A hint of a sound weighs by its chance, the surest of several.
+            if (group.All(f => f.Chance is not null))
+            {
+                var chance = group.Max(f => f.Chance!.Value);
+                var hint = Fact.Of("trace.by-sound", ("words", words), ("share", new Percent(chance)));
+                _evidence[(sign.Id, place.Code)] = present
+                    ? new Evidence(chance, 1 - chance, seen, hint)
+                    : new Evidence(1 - chance, chance, seen, hint);
+                continue;
+            }
+
             _evidence[(sign.Id, place.Code)] = new Evidence(present ? 1 : 0, present ? 0 : 1, seen, words, present && graded ? level : 0);
         }
 

@@ -157,7 +157,7 @@ public static class RingAdviser
 
         HashSet<string> Seen_(string place, bool present) =>
             findings[place]
-                .Where(f => !f.Felt && f.Seen == (present ? Seen.Present : Seen.Absent))
+                .Where(f => f.IsSeenForItself && f.Seen == (present ? Seen.Present : Seen.Absent))
                 .Select(f => f.Sign)
                 .ToHashSet(StringComparer.Ordinal);
 

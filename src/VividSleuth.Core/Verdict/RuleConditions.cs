@@ -40,7 +40,7 @@ internal sealed class RuleConditions
     {
         (_log, _table, _knowledge, _sheet, _schools, _cracks, _plans) = (log, table, knowledge, sheet, schools, cracks, plans);
         // What was only felt weighs in Trace; here a part is decided on what was seen.
-        _present = Unworked.Of(log).Where(f => f is { Seen: Seen.Present, Felt: false }).ToLookup(f => f.Place, StringComparer.Ordinal);
+        _present = Unworked.Of(log).Where(f => f is { Seen: Seen.Present, IsSeenForItself: true }).ToLookup(f => f.Place, StringComparer.Ordinal);
         _figures = sheet.Current.ToLookup(f => f.Place, StringComparer.Ordinal);
         _worked = sheet.Figures.Where(f => f.Phase == Phase.AfterWork).Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
         _wrongGrade = sheet.Grades.Where(g => g.Loud).Select(g => g.Place).ToHashSet(StringComparer.Ordinal);

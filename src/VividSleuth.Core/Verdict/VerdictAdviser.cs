@@ -220,7 +220,7 @@ public sealed class VerdictAdviser
     )
     {
         var findings = _looked[place.Code].ToArray();
-        var seen = findings.Where(f => !f.Felt).ToArray();
+        var seen = findings.Where(f => f.IsSeenForItself).ToArray();
         if (asks.Where(a => a.Passed != true).Select(a => a.Name).ToArray() is { Length: > 0 } first)
         {
             return (Ground.TestFirst, null, Fact.Of("verdict.first", ("checks", first)));

@@ -24,7 +24,8 @@ public sealed record FindingEntry(
     IReadOnlyList<string>? Zones = null,
     IReadOnlyList<Guid>? Marks = null,
     DoneBy DoneBy = DoneBy.Running,
-    bool Felt = false
+    bool Felt = false,
+    double? Chance = null
 );
 
 public sealed record PhotoMarkEntry(
@@ -137,6 +138,7 @@ public static class LookEndpoints
             Note = entry.Note.Trim(),
             DoneBy = entry.DoneBy,
             Felt = entry.Felt,
+            Chance = entry.Chance,
         };
         return FindingRules.Check(finding, place, table.Engine, knowledge) is { } problem ? throw new ProblemException(problem) : finding;
     }

@@ -1495,6 +1495,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<double?>("Chance")
+                        .HasColumnType("double precision");
+
                     b.Property<string>("DoneBy")
                         .IsRequired()
                         .ValueGeneratedOnAdd()

@@ -24,20 +24,20 @@ public sealed class DrawnSoundTests
     public static Firings Even(int degrees, params int[] order) =>
         new(degrees, [.. order.Select((c, i) => new Firing([c], (double)degrees / order.Length * i))]);
 
-    private sealed record Told(DrawnEngine Engine, Beat Want, Heard? Heard)
+    private sealed record Told(DrawnEngine Engine, NoiseBeat Want, Heard? Heard)
     {
-        public bool Knocks => Want is Beat.Cycle or Beat.Turn;
+        public bool Knocks => Want is NoiseBeat.Cycle or NoiseBeat.Turn;
 
-        public bool Names => Heard?.Whose.Contains(Engine.Cylinder) == true && Heard.Whose.Count <= (Want == Beat.Turn ? 2 : 1);
+        public bool Names => Heard?.Whose.Contains(Engine.Cylinder) == true && Heard.Whose.Count <= (Want == NoiseBeat.Turn ? 2 : 1);
     }
 
-    private static Beat WantOf(DrawnEngine engine) =>
+    private static NoiseBeat WantOf(DrawnEngine engine) =>
         engine.Fault switch
         {
-            DrawnFault.OncePerCycle or DrawnFault.DoubleRap => engine.Firings.Turns == 1 ? Beat.Turn : Beat.Cycle,
-            DrawnFault.OncePerTurn => Beat.Turn,
-            DrawnFault.Rolling => Beat.Apart,
-            _ => Beat.None,
+            DrawnFault.OncePerCycle or DrawnFault.DoubleRap => engine.Firings.Turns == 1 ? NoiseBeat.Turn : NoiseBeat.Cycle,
+            DrawnFault.OncePerTurn => NoiseBeat.Turn,
+            DrawnFault.Rolling => NoiseBeat.Apart,
+            _ => NoiseBeat.None,
         };
 
     private static IReadOnlyList<Told> Listen(int from, int count, double decibels, bool pickup = true) =>
@@ -92,7 +92,7 @@ public sealed class DrawnSoundTests
     public void In_more_noise_it_is_not_told_rather_than_told_wrong(double decibels)
     {
         var told = Listen(1000, 54, decibels);
-        var wrong = told.Where(t => t.Heard is { Beat: not (Beat.None or Beat.Either) } h && h.Beat != t.Want).ToArray();
+        var wrong = told.Where(t => t.Heard is { Beat: not (NoiseBeat.None or NoiseBeat.Either) } h && h.Beat != t.Want).ToArray();
         wrong.Length.ShouldBeLessThanOrEqualTo(2, Wrong(wrong));
         var named = told.Where(t => t is { Knocks: true, Heard.Whose.Count: > 0, Names: false }).ToArray();
         named.Length.ShouldBeLessThanOrEqualTo(1, Wrong(named));
@@ -160,7 +160,7 @@ public sealed class DrawnSoundTests
         var engine = new DrawnEngine(Engines[1], DrawnFault.Misfire, 3, 5, Rpm: 1100, Pickup: 1);
         var heard = Listening.Listen(engine.Draw(), engine.Firings, new ListenAsk(1100, 1));
         heard.Dead.ShouldHaveSingleItem().Cylinders.ShouldBe([3]);
-        heard.Beat.ShouldBe(Beat.None);
+        heard.Beat.ShouldBe(NoiseBeat.None);
     }
 
     [Fact]
@@ -168,7 +168,7 @@ public sealed class DrawnSoundTests
     {
         var engine = new DrawnEngine(Engines[0], DrawnFault.Rolling, 1, 3, Rpm: 1800);
         var heard = Listening.Listen(engine.Draw(), engine.Firings, new ListenAsk(1800, Orders: Orders));
-        heard.Beat.ShouldBe(Beat.Apart);
+        heard.Beat.ShouldBe(NoiseBeat.Apart);
         heard.Lines[0].Order.ShouldBe(3.585, 0.05);
         heard.Lines[0].Known.ShouldBe(0);
     }

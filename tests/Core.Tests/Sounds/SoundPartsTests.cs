@@ -167,7 +167,7 @@ public sealed class SoundPartsTests
             .Throw<ProblemException>(() => CutOutTest.Of(heard, [(1, heard)], [1, 2, 3, 4]))
             .Problems[0]
             .Text.Code.ShouldBe("sounds.no-knock-to-cut-out");
-        var knocks = heard with { Beat = Beat.Cycle, Knock = new Knock(0, 0, 1, 0.1, 1, null, 0, null) };
+        var knocks = heard with { Beat = NoiseBeat.Cycle, Knock = new Knock(0, 0, 1, 0.1, 1, null, 0, null) };
         Should.Throw<ProblemException>(() => CutOutTest.Of(knocks, [], [1, 2, 3, 4])).Problems[0].Text.Code.ShouldBe("sounds.nothing-cut-out");
     }
 }

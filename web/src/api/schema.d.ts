@@ -5915,6 +5915,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: double */
+                        rpm?: number;
+                    } & {
+                        /** Format: int32 */
+                        pickup?: number;
+                    } & {
+                        cutOut?: string;
+                    } & {
+                        bearing?: string;
+                    } & {
+                        files: components["schemas"]["IFormFileCollection"];
+                    };
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListenAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/puller": {
         parameters: {
             query?: never;
@@ -13404,6 +13466,13 @@ export interface components {
             /** Format: double */
             inside: number;
         };
+        CircleView: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            mean: number[];
+        };
         ClassBoardView: {
             class: components["schemas"]["SchoolClass"];
             teachers: string[];
@@ -13552,6 +13621,24 @@ export interface components {
         };
         /** @enum {unknown} */
         Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped" | "onPart";
+        CutOutResult: {
+            /** Format: int32 */
+            cylinder: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            chance: number;
+        };
+        CutOutView: {
+            results: components["schemas"]["CutOutResult"][];
+            /** Format: double */
+            elsewhere: number;
+            /** Format: int32 */
+            whose: null | number;
+            says: null | string;
+        };
         CylinderCompression: {
             /** Format: int32 */
             number: number;
@@ -14122,6 +14209,8 @@ export interface components {
             marks: string[];
             doneBy: components["schemas"]["DoneBy"];
             felt: boolean;
+            /** Format: double */
+            chance: null | number;
             note: string;
             /** Format: uuid */
             id: string;
@@ -14153,6 +14242,14 @@ export interface components {
             doneBy: components["schemas"]["DoneBy"];
             /** @default false */
             felt: boolean;
+            /** Format: double */
+            chance: null | number;
+        };
+        FiringView: {
+            cylinders: number[];
+            /** Format: double */
+            angle: number;
+            missing: boolean;
         };
         FitBoard: {
             bearings: components["schemas"]["BearingFit"][];
@@ -14384,6 +14481,44 @@ export interface components {
             /** Format: double */
             probability: number;
         };
+        HeardCylinder: {
+            /** Format: int32 */
+            cylinder: number;
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            share: number;
+        };
+        HeardView: {
+            beat: components["schemas"]["NoiseBeat"];
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            rival: null | number;
+            /** Format: int32 */
+            cycles: number;
+            /** Format: int32 */
+            degrees: number;
+            placed: boolean;
+            /** Format: double */
+            at: null | number;
+            /** Format: int32 */
+            band: number;
+            /** Format: double */
+            soon: null | number;
+            whose: number[];
+            cylinders: components["schemas"]["HeardCylinder"][];
+            firings: components["schemas"]["FiringView"][];
+            circles: components["schemas"]["CircleView"][];
+            lines: components["schemas"]["LineView"][];
+            orders: number[];
+            levels: number[];
+            stretches: components["schemas"]["StretchView"][];
+            says: string[];
+            signs: components["schemas"]["SoundSign"][];
+        };
         HoldNow: {
             state: components["schemas"]["SectionState"];
             /** Format: date-time */
@@ -14497,6 +14632,7 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
+        IFormFileCollection: components["schemas"]["IFormFile"][];
         /**
          * @default figure
          * @enum {unknown}
@@ -15170,6 +15306,13 @@ export interface components {
         LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
         /** @enum {unknown} */
         LineKind: "part" | "shopWork" | "ownHours" | "extra" | "credit" | "paid";
+        LineView: {
+            /** Format: double */
+            order: number;
+            /** Format: double */
+            chance: number;
+            name: null | string;
+        };
         LinkEntry: {
             /** Format: uuid */
             id: string;
@@ -15211,6 +15354,10 @@ export interface components {
             at: string;
             what: string;
             from: string;
+        };
+        ListenAnswer: {
+            heard: components["schemas"]["HeardView"][];
+            cutOut: null | components["schemas"]["CutOutView"];
         };
         LongSection: {
             columns: components["schemas"]["SectionColumn"][];
@@ -15362,6 +15509,8 @@ export interface components {
             destroyedBy: components["schemas"]["Act"][];
             lostNext: string;
         };
+        /** @enum {unknown} */
+        NoiseBeat: "none" | "cycle" | "turn" | "either" | "apart";
         /** @enum {unknown} */
         NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
         Obstacle: {
@@ -17272,6 +17421,14 @@ export interface components {
             furthestBy: components["schemas"]["BoundBy"];
             sourceText: string;
         };
+        SoundSign: {
+            sign: string;
+            /** Format: int32 */
+            level: number;
+            /** Format: double */
+            chance: number;
+            why: string;
+        };
         /** @enum {unknown} */
         SpellFrom: "thumb" | "script" | "clocks" | "typed" | "promised";
         /** @enum {unknown} */
@@ -17507,6 +17664,11 @@ export interface components {
         StowKind: "bag" | "box" | "tray" | "stack" | "shelf";
         /** @enum {unknown} */
         Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
+        StretchView: {
+            /** Format: double */
+            rpm: number;
+            levels: number[];
+        };
         StripPlan: {
             script: string;
             scriptName: string;
