@@ -387,61 +387,39 @@ public static class Formulas
     [
         new("elements", "rolling-elements", Quantity.Ratio, 3, 200),
         Length("element", "element-diameter", 0.5, 200),
-        Length("pitch", "pitch-diameter", 2, 2000),
+        Length("pitch", "circle-of-elements", 2, 2000),
         new("contact", "contact-angle", Quantity.Angle, 0, 60),
     ];
 
-    private const string RollingSource =
-        "Randall and Antoni, “Rolling element bearing diagnostics: a tutorial”, Mechanical Systems and Signal Processing 25, 2011, §2";
-
-    private const string RollingWorked = "Case Western Reserve University bearing data, drive end: 9 balls of 7.940 mm on 39.04 mm; from memory";
-
     /// <summary>How often per turn of the shaft a mark on the fixed outer ring is run over.</summary>
     public static Formula OuterRingOrder { get; } =
-        new(
-            "outer-ring-order",
-            Equation: "n/2 · (1 − d/D · cos α)",
-            RollingSource,
-            Quantity.Ratio,
-            Rolling,
-            new WorkedFigure([9, 7.94, 39.04, 0], 3.5848, 0.001, RollingWorked),
-            v => v[0] / 2 * (1 - Closeness(v))
-        );
+        OfRolling("outer-ring-order", "n/2 · (1 − d/D · cos α)", 3.5848, 0.001, v => v[0] / 2 * (1 - Closeness(v)));
 
     /// <summary>How often per turn a mark on the turning inner ring is run over.</summary>
     public static Formula InnerRingOrder { get; } =
-        new(
-            "inner-ring-order",
-            Equation: "n/2 · (1 + d/D · cos α)",
-            RollingSource,
-            Quantity.Ratio,
-            Rolling,
-            new WorkedFigure([9, 7.94, 39.04, 0], 5.4152, 0.001, RollingWorked),
-            v => v[0] / 2 * (1 + Closeness(v))
-        );
+        OfRolling("inner-ring-order", "n/2 · (1 + d/D · cos α)", 5.4152, 0.001, v => v[0] / 2 * (1 + Closeness(v)));
 
     /// <summary>How often per turn a mark on a rolling element meets a ring: twice each time it turns about itself.</summary>
     public static Formula ElementOrder { get; } =
-        new(
-            "rolling-element-order",
-            Equation: "D/d · (1 − (d/D · cos α)²)",
-            RollingSource,
-            Quantity.Ratio,
-            Rolling,
-            new WorkedFigure([9, 7.94, 39.04, 0], 4.7135, 0.002, RollingWorked),
-            v => v[2] / v[1] * (1 - (Closeness(v) * Closeness(v)))
-        );
+        OfRolling("rolling-element-order", "D/d · (1 − (d/D · cos α)²)", 4.7135, 0.002, v => v[2] / v[1] * (1 - (Closeness(v) * Closeness(v))));
 
     /// <summary>Turns of the cage per turn of the shaft.</summary>
-    public static Formula CageOrder { get; } =
+    public static Formula CageOrder { get; } = OfRolling("cage-order", "½ · (1 − d/D · cos α)", 0.39828, 0.0005, v => (1 - Closeness(v)) / 2);
+
+    private static Formula OfRolling(string id, string equation, double worked, double within, Func<IReadOnlyList<double>, double> of) =>
         new(
-            "cage-order",
-            Equation: "½ · (1 − d/D · cos α)",
-            RollingSource,
+            id,
+            equation,
+            Source: "Randall and Antoni, “Rolling element bearing diagnostics: a tutorial”, Mechanical Systems and Signal Processing 25, 2011, §2",
             Quantity.Ratio,
             Rolling,
-            new WorkedFigure([9, 7.94, 39.04, 0], 0.39828, 0.0005, RollingWorked),
-            v => (1 - Closeness(v)) / 2
+            new WorkedFigure(
+                [9, 7.94, 39.04, 0],
+                worked,
+                within,
+                Source: "Case Western Reserve University bearing data, 9 balls of 7.940 mm on 39.04 mm; from memory"
+            ),
+            of
         );
 
     private static double Closeness(IReadOnlyList<double> v) => v[1] / v[2] * Math.Cos(v[3] * Math.PI / 180);

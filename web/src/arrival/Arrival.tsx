@@ -1,5 +1,5 @@
 import { t as tr } from '@lingui/core/macro';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type EngineCase } from '../api/client';
@@ -187,6 +187,7 @@ export function Arrival() {
       <div className="space-y-5">
         <NextUp />
         <Compression />
+        <Sound />
         <CaseFileTools />
         <CorrectLayout />
         <Standing />
@@ -268,6 +269,30 @@ function Compression() {
             onDone={() => setPicked(null)}
           />
         </div>
+      )}
+    </section>
+  );
+}
+
+// The sounds come with their own reckoning of files, and few cases have one.
+const Listen = lazy(() => import('./Listen').then((m) => ({ default: m.Listen })));
+
+function Sound() {
+  const [open, setOpen] = useState(false);
+  return (
+    <section className="card p-4">
+      <h2 className="text-xl">{tr`Sound of the engine`}</h2>
+      <p className="mb-2 text-sm text-soft">
+        {tr`A recording tells how often something knocks, at which angle, and by that of which cylinder it may be.`}
+      </p>
+      {open ? (
+        <Suspense>
+          <Listen />
+        </Suspense>
+      ) : (
+        <button type="button" className="key" onClick={() => setOpen(true)}>
+          {tr`Listen to it`}
+        </button>
       )}
     </section>
   );

@@ -76,6 +76,7 @@ export function Capture({
           marks: level > 0 ? pointed : [],
           doneBy: level > 0 || doneBy === 'runAgain' ? doneBy : 'running',
           felt,
+          chance: null,
         },
         words: told(sign.id, level),
       })

@@ -27,6 +27,7 @@ const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] =>
   marks: b.marks ?? [],
   doneBy: b.doneBy,
   felt: b.felt ?? false,
+  chance: b.chance ?? null,
   note: b.note,
 });
 

@@ -66,7 +66,12 @@ export const doneByWords: Record<Schemas['DoneBy'], string> = {
 };
 
 /** How a finding was told: by the hand alone, or seen. */
-export const feltWords = (f: Pick<Schemas['Finding'], 'felt'>) => (f.felt ? tr`, felt, not opened` : '');
+export const feltWords = (f: Pick<Schemas['Finding'], 'felt' | 'chance'>) =>
+  f.felt
+    ? tr`, felt, not opened`
+    : f.chance !== null
+      ? tr`, by a sound, ${fixed(100 * f.chance, 0)} % sure`
+      : '';
 
 export const stowWords: Record<Schemas['StowKind'], string> = {
   bag: tr`Bag`,
