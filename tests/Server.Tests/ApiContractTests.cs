@@ -138,7 +138,8 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
         path.EndsWith(".csv", StringComparison.Ordinal) ? new StringContent("a,b", Encoding.UTF8, "text/csv")
         : path.EndsWith("/pieces", StringComparison.Ordinal)
             ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }
-        : path.EndsWith("/photos", StringComparison.Ordinal) ? new MultipartFormDataContent { { new StringContent("x"), "place" } }
+        : path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/listen", StringComparison.Ordinal)
+            ? new MultipartFormDataContent { { new StringContent("x"), "place" } }
         : new StringContent("{}", Encoding.UTF8, "application/json");
 
     /// <summary>A viewer may look at everything and write nothing, whatever the operation.</summary>

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Sounds;
 using VividSleuth.Store.Look;
 
@@ -14,7 +15,7 @@ public sealed class ListenTests(Shop shop)
     private static readonly Firings Six = new(720, [.. Order.Select((c, i) => new Firing([c], 120.0 * i))]);
 
     private static DrawnEngine Knocking(int cut = 0, int pickup = 0) =>
-        new(Six, DrawnFault.OncePerCycle, 3, 4, Rpm: 1200, Seconds: 6, Decibels: 12, CutOut: cut, Pickup: pickup);
+        new(Six, DrawnFault.OncePerCycle, 3, 2, Rpm: 1200, Seconds: 6, Decibels: 12, CutOut: cut, Pickup: pickup);
 
     private static Task<HttpResponseMessage> Listen(
         HttpClient client,
@@ -55,13 +56,10 @@ public sealed class ListenTests(Shop shop)
 
         var sign = heard["signs"]!.AsArray().First(s => s!["sign"]!.ToString() == "knock")!;
         ((double)sign["chance"]!).ShouldBeInRange(0.55, 0.8);
-        var engine = (await client.GetFromJsonAsync<JsonObject>($"{at}/section"))!["cells"]!
-            .AsArray()
-            .First(c => c!["kind"]!.ToString() == "engine")!["address"]!.ToString();
         var finding = new JsonObject
         {
             ["id"] = Guid.CreateVersion7().ToString(),
-            ["place"] = engine,
+            ["place"] = PartKinds.Get(PartKinds.Engine).Letters,
             ["sign"] = "knock",
             ["seen"] = "present",
             ["level"] = 2,

@@ -273,7 +273,8 @@ public sealed class RevisionTests(Shop shop)
                 if (method != "get")
                 {
                     request.Content =
-                        path.EndsWith("/photos", StringComparison.Ordinal) ? new MultipartFormDataContent()
+                        path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/listen", StringComparison.Ordinal)
+                            ? new MultipartFormDataContent()
                         : path.EndsWith("/pieces", StringComparison.Ordinal)
                             ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }
                         : path.EndsWith(".csv", StringComparison.Ordinal) ? new StringContent("place", null, "text/csv")

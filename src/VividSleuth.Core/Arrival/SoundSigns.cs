@@ -28,7 +28,8 @@ public static class SoundSigns
     // What is not heard may still be there: another speed, another load, another place of the microphone.
     private const double NotHeard = 0.7;
 
-    public static IReadOnlyList<SoundSign> Of(Heard heard)
+    /// <param name="cutOut">A cylinder was silenced on purpose, and what is missing is no misfire.</param>
+    public static IReadOnlyList<SoundSign> Of(Heard heard, bool cutOut)
     {
         var signs = new List<SoundSign>();
         var band = heard.Knock is { } k ? heard.Circles[k.Band].Band : null;
@@ -61,7 +62,7 @@ public static class SoundSigns
                 break;
         }
 
-        if (heard.Dead.Count > 0)
+        if (heard.Dead.Count > 0 && !cutOut)
         {
             signs.Add(new SoundSign("misfire", 2, Own, Fact.Of("sounds.may-be-misfire")));
         }

@@ -142,7 +142,7 @@ public static class ListenEndpoints
                             Listening.Listen(SoundWave.Read(c), firings, new ListenAsk(rpm, pickup, silenced[i] > 0 ? silenced[i] : null, orders))
                     )
                     .ToArray();
-                return new ListenAnswer([.. heard.Select(View)], CutOut(heard, silenced, cylinders));
+                return new ListenAnswer([.. heard.Select((h, i) => View(h, silenced[i] > 0))], CutOut(heard, silenced, cylinders));
             },
             cancel
         );
@@ -190,7 +190,7 @@ public static class ListenEndpoints
         }
     }
 
-    private static HeardView View(Heard heard)
+    private static HeardView View(Heard heard, bool cutOut)
     {
         var firings = heard.Firings;
         var origin = firings.At[0].Angle;
@@ -229,7 +229,7 @@ public static class ListenEndpoints
                 )),
             ],
             [.. heard.Doubts.Select(d => Fact.Of("sounds.doubt", ("doubt", d))), .. SoundSigns.Limits(heard)],
-            SoundSigns.Of(heard)
+            SoundSigns.Of(heard, cutOut)
         );
     }
 

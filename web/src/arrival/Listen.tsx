@@ -23,7 +23,9 @@ interface Recorded {
   cut: number;
 }
 
-const percent = (share: number) => tr`${figure(100 * share, '%', 0)} %`;
+/** Nothing that is reckoned from a sound is quite sure. */
+const percent = (share: number) =>
+  share > 0.99 && share <= 1 ? tr`over 99 %` : tr`${figure(100 * share, '%', 0)} %`;
 
 const beatWords: Record<Schemas['NoiseBeat'], string> = {
   none: tr`No knock stands out`,
@@ -95,7 +97,7 @@ export function Listen() {
       <Cautions />
       <div className="flex flex-wrap items-end gap-2">
         <RecordKey onDone={(blob) => void add(blob, tr`recording ${recorded.length + 1}`)} />
-        <label className="key cursor-pointer">
+        <label className="key inline-flex cursor-pointer items-center">
           {tr`Read a sound file`}
           <input
             type="file"
@@ -103,7 +105,12 @@ export function Listen() {
             multiple
             className="sr-only"
             onChange={(e) => {
-              for (const f of e.target.files ?? []) void add(f, f.name.replace(/\.[^.]*$/, ''));
+              const given = [...(e.target.files ?? [])];
+              // One after the other, so that they stand in the order in which they were given.
+              void given.reduce(
+                (before, f) => before.then(() => add(f, f.name.replace(/\.[^.]*$/, ''))),
+                Promise.resolve(),
+              );
               e.target.value = '';
             }}
           />
@@ -335,7 +342,7 @@ function HeardWords({ heard }: { heard: Schemas['HeardView'] }) {
           ))}
         </ul>
       )}
-      <div className="grid gap-3 md:grid-cols-2">
+      <div className="space-y-3">
         <CircleOfTurns heard={heard} />
         <div className="space-y-3">
           <OrderBars heard={heard} />
@@ -452,9 +459,7 @@ function CutOut({ of }: { of: Schemas['CutOutView'] }) {
               {of.results.map((r) => (
                 <tr key={r.cylinder}>
                   <td>{r.cylinder}</td>
-                  <td>
-                    {percent(r.left)} ± {percent(2 * r.standard)}
-                  </td>
+                  <td>{tr`${figure(100 * r.left, '%', 0)} % ± ${figure(200 * r.standard, '%', 0)} %`}</td>
                   <td>{percent(r.chance)}</td>
                 </tr>
               ))}
