@@ -83,7 +83,7 @@ export function CircleOfTurns({ heard }: { heard: Heard }) {
 function Wedge({ heard, noise }: { heard: Heard; noise: number }) {
   const [a, b] = [noise - 14, noise + 14];
   const points = [
-    [middle, middle],
+    ...[b, a].map((d) => at(d, heard.degrees, inner)),
     ...Array.from({ length: 9 }, (_, i) => at(a + ((b - a) * i) / 8, heard.degrees, outer + 6)),
   ];
   return <polygon points={points.map((p) => p.join(',')).join(' ')} className="fill-lead opacity-25" />;
@@ -93,9 +93,12 @@ function Wedge({ heard, noise }: { heard: Heard; noise: number }) {
 export function OrderBars({ heard }: { heard: Heard }) {
   const width = 360;
   const height = 110;
-  const most = Math.max(1e-6, ...heard.levels);
+  // What does not repeat at all is no order.
+  const first = heard.orders.findIndex((o) => o > 0.2);
+  const most = Math.max(1e-6, ...heard.levels.slice(first));
   const last = heard.orders.at(-1) ?? 1;
-  const x = (order: number) => (width * order) / last;
+  const edge = 8;
+  const x = (order: number) => edge + ((width - 2 * edge) * order) / last;
   return (
     <figure>
       <svg
@@ -106,9 +109,10 @@ export function OrderBars({ heard }: { heard: Heard }) {
       >
         <path
           d={heard.orders
+            .slice(first)
             .map(
               (o, i) =>
-                `${i === 0 ? 'M' : 'L'}${x(o).toFixed(1)} ${(height * (1 - heard.levels[i]! / most)).toFixed(1)}`,
+                `${i === 0 ? 'M' : 'L'}${x(o).toFixed(1)} ${(height * (1 - heard.levels[first + i]! / most)).toFixed(1)}`,
             )
             .join(' ')}
           className="fill-none stroke-ink"
