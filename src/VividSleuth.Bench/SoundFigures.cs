@@ -1,5 +1,5 @@
 using VividSleuth.Core.Sounds;
-using VividSleuth.Store.Look;
+using VividSleuth.Store.Arrival;
 
 namespace VividSleuth.Bench;
 

@@ -3,7 +3,7 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Sounds;
-using VividSleuth.Store.Look;
+using VividSleuth.Store.Arrival;
 
 namespace VividSleuth.Server.Tests;
 

@@ -4,7 +4,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using VividSleuth.Core;
 using VividSleuth.Core.Sounds;
-using VividSleuth.Store.Look;
+using VividSleuth.Store.Arrival;
 
 namespace VividSleuth.Cli.StandIns;
 

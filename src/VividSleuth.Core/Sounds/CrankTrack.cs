@@ -57,6 +57,31 @@ public sealed record CrankTrack(
 
     public double MeanRpm(int turns) => Cycles.Length < 2 ? 0 : (Cycles[^1] - Cycles[0]) * turns * 60 * Rate / (Cycles.Length - 1);
 
+    /// <summary>An envelope at equal steps of crank angle, from the first whole cycle to the last.</summary>
+    /// <param name="rate">Of the envelope, values per second.</param>
+    /// <param name="perCycle">Steps to a cycle.</param>
+    public float[] Resampled(float[] envelope, double rate, int perCycle)
+    {
+        var (first, last) = ((int)Math.Ceiling(Cycles[0]), (int)Math.Floor(Cycles[^1]));
+        var even = new float[Math.Max(0, last - first) * perCycle];
+        var at = 0;
+        for (var i = 0; i < even.Length; i++)
+        {
+            var turned = first + ((double)i / perCycle);
+            while (at < Cycles.Length - 2 && Cycles[at + 1] < turned)
+            {
+                at++;
+            }
+
+            var (a, b) = (Cycles[at], Cycles[at + 1]);
+            var x = (at + (b > a ? Math.Clamp((turned - a) / (b - a), 0, 1) : 0)) * rate / Rate;
+            var k = Math.Min((int)x, envelope.Length - 2);
+            even[i] = envelope[k] + ((float)(x - k) * (envelope[k + 1] - envelope[k]));
+        }
+
+        return even;
+    }
+
     /// <summary>Follows the crank by the rhythm of the firings.</summary>
     /// <param name="told">Speed that is known, in rpm; null where it is to be found.</param>
     public static CrankTrack ByRhythm(Envelopes envelopes, Firings firings, double? told)
@@ -165,14 +190,12 @@ public sealed record CrankTrack(
         var beat = new float[length];
         foreach (var band in bands)
         {
-            double sum = 0,
-                squares = 0;
-            var small = new float[length];
-            for (var i = 0; i < length; i++)
+            var small = Thinned(band);
+            var (sum, squares) = (0.0, 0.0);
+            foreach (var v in small)
             {
-                small[i] = (band[i * Every] + band[(i * Every) + 1] + band[(i * Every) + 2] + band[(i * Every) + 3]) / Every;
-                sum += small[i];
-                squares += small[i] * small[i];
+                sum += v;
+                squares += v * v;
             }
 
             var mean = sum / length;

@@ -198,7 +198,11 @@ public static class Listening
         }
 
         var knock = Knocks.Find(circles, heardAt, dead);
-        var even = envelopes.Of.AsParallel().AsOrdered().Select(b => OrderLines.Resampled(b, envelopes.Rate, track, firings.Turns)).ToArray();
+        var even = envelopes
+            .Of.AsParallel()
+            .AsOrdered()
+            .Select(b => track.Resampled(b, envelopes.Rate, OrderLines.PerTurn * firings.Turns))
+            .ToArray();
         var lines = OrderLines.Apart(even, firings.Turns, ask.Orders ?? []);
         var (beat, chance) = BeatOf(firings, knock, lines.Count > 0 ? lines[0] : null);
         return new Heard(

@@ -39,31 +39,6 @@ public static class OrderLines
 
     private const int MostTimes = 3;
 
-    /// <summary>The envelope at equal steps of crank angle, from the first whole cycle to the last.</summary>
-    public static float[] Resampled(float[] envelope, double rate, CrankTrack track, int turns)
-    {
-        var perCycle = PerTurn * turns;
-        var (first, last) = ((int)Math.Ceiling(track.Cycles[0]), (int)Math.Floor(track.Cycles[^1]));
-        var even = new float[Math.Max(0, last - first) * perCycle];
-        var at = 0;
-        var per = rate / track.Rate;
-        for (var i = 0; i < even.Length; i++)
-        {
-            var turned = first + ((double)i / perCycle);
-            while (at < track.Cycles.Length - 2 && track.Cycles[at + 1] < turned)
-            {
-                at++;
-            }
-
-            var (a, b) = (track.Cycles[at], track.Cycles[at + 1]);
-            var x = (at + (b > a ? Math.Clamp((turned - a) / (b - a), 0, 1) : 0)) * per;
-            var k = Math.Min((int)x, envelope.Length - 2);
-            even[i] = envelope[k] + ((float)(x - k) * (envelope[k + 1] - envelope[k]));
-        }
-
-        return even;
-    }
-
     /// <summary>What repeats, in half orders and all between.</summary>
     public static OrderSpectrum Spectrum(IReadOnlyList<float[]> bands, int turns)
     {

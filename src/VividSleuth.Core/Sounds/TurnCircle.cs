@@ -22,40 +22,8 @@ public sealed record TurnCircle(Band Band, int Degrees, double[] Mean, double[] 
     public int IndexOf(double degrees) => Wrapped((int)Math.Round(degrees / Step));
 
     /// <summary>Each whole cycle by itself, smoothed over a knock’s width, as loud as it was.</summary>
-    public static List<float[]> Rows(float[] envelope, double rate, CrankTrack track, int degrees)
-    {
-        var count = degrees / Step;
-        var rows = new List<float[]>();
-        var per = rate / track.Rate;
-        var (first, last) = ((int)Math.Ceiling(track.Cycles[0]), (int)Math.Floor(track.Cycles[^1]));
-        var at = 0;
-        for (var cycle = first; cycle < last; cycle++)
-        {
-            var row = new float[count];
-            var whole = true;
-            for (var i = 0; i < count; i++)
-            {
-                var turned = cycle + ((double)i / count);
-                while (at < track.Cycles.Length - 2 && track.Cycles[at + 1] < turned)
-                {
-                    at++;
-                }
-
-                var (a, b) = (track.Cycles[at], track.Cycles[at + 1]);
-                var x = (at + (b > a ? Math.Clamp((turned - a) / (b - a), 0, 1) : 0)) * per;
-                var k = (int)x;
-                whole &= k + 1 < envelope.Length;
-                row[i] = k + 1 < envelope.Length ? envelope[k] + ((float)(x - k) * (envelope[k + 1] - envelope[k])) : 0;
-            }
-
-            if (whole)
-            {
-                rows.Add(Smoothed(row));
-            }
-        }
-
-        return rows;
-    }
+    public static IReadOnlyList<float[]> Rows(float[] envelope, double rate, CrankTrack track, int degrees) =>
+        [.. track.Resampled(envelope, rate, degrees / Step).Chunk(degrees / Step).Select(Smoothed)];
 
     public static TurnCircle Of(Band band, int degrees, IReadOnlyList<float[]> rows)
     {

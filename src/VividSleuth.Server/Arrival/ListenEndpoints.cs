@@ -6,7 +6,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Sounds;
 using VividSleuth.Store;
-using VividSleuth.Store.Look;
+using VividSleuth.Store.Arrival;
 
 namespace VividSleuth.Server.Arrival;
 

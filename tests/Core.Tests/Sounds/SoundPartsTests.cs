@@ -85,7 +85,7 @@ public sealed class SoundPartsTests
                 )
             )
             .ToArray();
-        var even = OrderLines.Resampled(envelope, 6000, track, 2);
+        var even = track.Resampled(envelope, 6000, 2 * OrderLines.PerTurn);
         var line = OrderLines.Apart([even], 2, [2.3])[0];
         line.Order.ShouldBe(2.3, 0.01);
         line.Known.ShouldBe(0);

@@ -2,7 +2,7 @@ using NAudio.Wave;
 using VividSleuth.Core;
 using VividSleuth.Core.Sounds;
 
-namespace VividSleuth.Store.Look;
+namespace VividSleuth.Store.Arrival;
 
 /// <summary>Recordings as files: WAV, which every browser can decode any other format to.</summary>
 public static class SoundWave
