@@ -25,7 +25,7 @@ interface Recorded {
 
 /** Nothing that is reckoned from a sound is quite sure. */
 const percent = (share: number) =>
-  share > 0.99 && share <= 1 ? tr`over 99 %` : tr`${figure(100 * share, '%', 0)} %`;
+  share > 0.99 ? tr`over 99 %` : share < 0.01 ? tr`under 1 %` : tr`${figure(100 * share, '%', 0)} %`;
 
 const beatWords: Record<Schemas['NoiseBeat'], string> = {
   none: tr`No knock stands out`,
@@ -385,7 +385,7 @@ function Signs({ heard }: { heard: Schemas['HeardView'] }) {
               <span className="min-w-0 flex-1">
                 <b>{s.level > 0 ? name : tr`${name}: not heard`}</b>{' '}
                 <span className="text-soft">
-                  {percent(s.chance)}, {s.why}
+                  <span className="whitespace-nowrap">{percent(s.chance)}</span>, {s.why}
                 </span>
               </span>
               <button
@@ -447,7 +447,7 @@ function CutOut({ of }: { of: Schemas['CutOutView'] }) {
               ? tr`With cylinder ${of.whose} silent the knock goes: it is likely its own.`
               : tr`No one cylinder takes the knock away clearly enough to be named.`}
           </p>
-          <table className="w-full text-left">
+          <table className="mt-1 w-full text-left [&_td]:border-t [&_td]:border-line [&_td]:py-1 [&_td]:pr-3 [&_th]:pr-3 [&_th]:align-bottom [&_th]:font-semibold">
             <thead>
               <tr>
                 <th>{tr`Cut out`}</th>
@@ -455,18 +455,19 @@ function CutOut({ of }: { of: Schemas['CutOutView'] }) {
                 <th>{tr`Chance that it is this one`}</th>
               </tr>
             </thead>
-            <tbody className="fig">
+            <tbody>
               {of.results.map((r) => (
                 <tr key={r.cylinder}>
                   <td>{r.cylinder}</td>
-                  <td>{tr`${figure(100 * r.left, '%', 0)} % ± ${figure(200 * r.standard, '%', 0)} %`}</td>
-                  <td>{percent(r.chance)}</td>
+                  <td className="whitespace-nowrap">
+                    {tr`${figure(100 * r.left, '%', 0)} % ± ${figure(200 * r.standard, '%', 0)} %`}
+                  </td>
+                  <td className="whitespace-nowrap">{percent(r.chance)}</td>
                 </tr>
               ))}
               <tr>
-                <td>{tr`another or none`}</td>
-                <td />
-                <td>{percent(of.elsewhere)}</td>
+                <td colSpan={2}>{tr`another or none`}</td>
+                <td className="whitespace-nowrap">{percent(of.elsewhere)}</td>
               </tr>
             </tbody>
           </table>
