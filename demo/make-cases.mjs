@@ -98,6 +98,7 @@ function newCase(key, head, start) {
     photos: [],
     photoMarks: [],
     pictureMeasures: [],
+    sounds: [],
     debris: [],
     readings: [],
     limits: [],
@@ -457,6 +458,32 @@ function newCase(key, head, start) {
       });
       engineCase.photos.push(photo);
       pictures.push({ photo: photo.id, mediaType: 'image/jpeg', data: data.toString('base64') });
+    },
+    /** A recording in demo/sounds, as `sleuth sound` made it: OncePerCycle, cylinder 4, 1500 rpm, clamp at 1, seed 417; --knock 0.3 of it running light. */
+    sound: (name, fields) => {
+      const data = readFileSync(`demo/sounds/${name}.wav`);
+      const bytesPerSecond = data.readUInt32LE(28);
+      engineCase.sounds.push(
+        record('sound', name, 'tomas', {
+          fileName: `${name}.wav`,
+          sha256: createHash('sha256').update(data).digest('hex'),
+          bytes: data.length,
+          seconds: Math.floor((data.length - 44) / bytesPerSecond),
+          rate: data.readUInt32LE(24),
+          channels: data.readUInt16LE(22),
+          rpm: 1500,
+          pickup: 1,
+          cutOut: 0,
+          where: 'engine',
+          load: 'pulls',
+          warmth: 'warm',
+          // Between the case and the first that came off it.
+          at: new Date(start + 60_000 * (8 + engineCase.sounds.length))
+            .toISOString()
+            .replace('.000Z', '+00:00'),
+          ...fields,
+        }),
+      );
     },
     /** A mark on a picture; answers with its id, for the finding that points to it. */
     onPicture: (name, kind, [x1, y1, x2, y2], label, length = null) => {
@@ -1147,6 +1174,10 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     computed: 0.998,
     computedForThis: 0.998,
   });
+  c.sound('light', { load: 'light' });
+  c.sound('pulling', {});
+  c.sound('pulling-without-3', { cutOut: 3 });
+  c.sound('pulling-without-4', { cutOut: 4 });
   c.write('biogas-six.case.json', instruments);
 }
 

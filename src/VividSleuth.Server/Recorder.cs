@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -279,6 +280,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         await db.Set<StepRecord>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Finding>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Photo>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Sound>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Debris>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Reading>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);

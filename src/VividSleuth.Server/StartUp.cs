@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -202,7 +203,7 @@ public static class StartUp
                 file.Case.Verdicts.Remove(later!);
             }
 
-            await db.ImportAsync(file, CancellationToken.None);
+            await db.ImportAsync(file, CancellationToken.None, recording: sha256 => RecordingAsync(Path.Combine(folder, "..", "sounds"), sha256));
         }
 
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
@@ -211,6 +212,21 @@ public static class StartUp
         await DemoClasses.LoadAsync(db, people, roles, Path.Combine(folder, "..", "class.json"));
         await transaction.CommitAsync();
         return later;
+    }
+
+    /// <summary>The one of the demo’s recordings that is meant; null where it does not ship.</summary>
+    private static async Task<byte[]?> RecordingAsync(string folder, string sha256)
+    {
+        foreach (var path in Directory.GetFiles(folder, "*.wav"))
+        {
+            var data = await File.ReadAllBytesAsync(path);
+            if (Convert.ToHexStringLower(SHA256.HashData(data)) == sha256)
+            {
+                return data;
+            }
+        }
+
+        return null;
     }
 
     /// <summary>The stand-ins that were started with the demo (Demo:Gauge …) become its devices and suppliers, wherever they listen this time.</summary>

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
@@ -43,7 +44,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
 
-    public DbSet<PhotoOriginal> PhotoOriginals => Set<PhotoOriginal>();
+    public DbSet<OriginalFile> Originals => Set<OriginalFile>();
 
     public DbSet<DossierLink> Links => Set<DossierLink>();
 
@@ -55,7 +56,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<SealKey> SealKeys => Set<SealKey>();
 
-    public DbSet<PhotoPiece> PhotoPieces => Set<PhotoPiece>();
+    public DbSet<FilePiece> FilePieces => Set<FilePiece>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -210,6 +211,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Photos).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.PhotoMarks).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.PictureMeasures).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Sounds).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Debris).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Limits).WithOne().HasForeignKey(r => r.CaseId);
@@ -270,6 +272,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Photo>(builder, "photos");
         Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
         Child<PictureMeasure>(builder, "picture_measures", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
+        Child<Sound>(builder, "sounds");
         Child<Debris>(builder, "debris", e => e.Property(d => d.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
@@ -563,12 +566,13 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.ToTable("photo_contents");
             e.HasKey(c => c.PhotoId);
             e.HasOne<Photo>().WithOne().HasForeignKey<PhotoContent>(c => c.PhotoId);
-            e.HasOne<PhotoOriginal>().WithMany().HasForeignKey(c => c.Sha256).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<OriginalFile>().WithMany().HasForeignKey(c => c.Sha256).OnDelete(DeleteBehavior.Restrict);
         });
-        builder.Entity<PhotoPiece>(e =>
+        builder.Entity<FilePiece>(e =>
         {
             e.ToTable("photo_pieces");
-            e.HasKey(p => new { p.PhotoId, p.Offset });
+            e.Property(p => p.FileId).HasColumnName("PhotoId");
+            e.HasKey(p => new { p.FileId, p.Offset });
             e.HasOne<EngineCase>().WithMany().HasForeignKey(p => p.CaseId);
             e.HasIndex(p => p.At);
         });
@@ -599,14 +603,14 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasKey(f => new { f.SealId, f.Order });
             e.HasOne<Seal>().WithMany().HasForeignKey(f => f.SealId);
             // What is sealed cannot lose its pictures.
-            e.HasOne<PhotoOriginal>().WithMany().HasForeignKey(f => f.Original).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<OriginalFile>().WithMany().HasForeignKey(f => f.Original).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<SealKey>(e =>
         {
             e.ToTable("seal_keys");
             e.HasKey(k => k.Fingerprint);
         });
-        builder.Entity<PhotoOriginal>(e =>
+        builder.Entity<OriginalFile>(e =>
         {
             e.ToTable("photo_originals");
             e.HasKey(o => o.Sha256);

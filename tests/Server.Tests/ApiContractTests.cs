@@ -138,7 +138,7 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
         path.EndsWith(".csv", StringComparison.Ordinal) ? new StringContent("a,b", Encoding.UTF8, "text/csv")
         : path.EndsWith("/pieces", StringComparison.Ordinal)
             ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }
-        : path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/listen", StringComparison.Ordinal)
+        : path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/sounds", StringComparison.Ordinal)
             ? new MultipartFormDataContent { { new StringContent("x"), "place" } }
         : new StringContent("{}", Encoding.UTF8, "application/json");
 
@@ -157,6 +157,9 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
             "/api/invitations/look",
             "/api/invitations/use",
             "/api/practice/{seed}/commit",
+            "/api/practice/sounds/{seed}/guess",
+            "/api/practice/pictures/{seed}/measure",
+            "/api/practice/pictures/{seed}/guess",
             // Checks what it is given, and keeps nothing of it.
             "/api/bags/check",
             // Whoever has the key says so, and nobody of the shop.

@@ -3,6 +3,8 @@ using System.Text.Json.Nodes;
 using NetVips;
 using VividSleuth.Cli;
 using VividSleuth.Core;
+using VividSleuth.Core.Sounds;
+using VividSleuth.Store.Arrival;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -34,6 +36,13 @@ public sealed class BackupTests(OwnShop own) : IClassFixture<OwnShop>
                     { new StringContent("P1"), "place" },
                     { new ByteArrayContent(data), "file", "a.jpg" },
                 }
+            )
+            .Json();
+        var (sound, wave) = (Guid.CreateVersion7(), SoundWave.Write(new Recording([.. Enumerable.Range(0, 30_000).Select(i => MathF.Sin(i))], 8000)));
+        await mechanic
+            .PostAsync(
+                $"{at}/sounds",
+                new MultipartFormDataContent { { new StringContent(sound.ToString()), "id" }, { new ByteArrayContent(wave), "file", "idle.wav" } }
             )
             .Json();
         await mechanic.PutAsJsonAsync(
@@ -85,6 +94,7 @@ public sealed class BackupTests(OwnShop own) : IClassFixture<OwnShop>
             read["findings"]!.AsArray().Count.ShouldBe(manifest["counts"]!["findings"]!.GetValue<int>());
             read["findings"]!.AsArray().ShouldAllOfSomeBe(f => f!["by"]!.ToString() == Roles.Mechanic && !f["imported"]!.GetValue<bool>());
             (await client.GetByteArrayAsync($"{at}/photos/{photo}/original")).ShouldBe(data);
+            (await client.GetByteArrayAsync($"{at}/sounds/{sound}/wave")).ShouldBe(wave);
             (await client.GetByteArrayAsync($"{at}/photos/{photo}/thumb")).Length.ShouldBeGreaterThan(100);
             (await client.GetAsync("/api/stock").Json()).AsArray().ShouldContain(s => s!["where"]!.ToString() == "rack");
             (await client.GetAsync($"/api/changes?case={at.Split('/')[^1]}&take=1").Json())["changes"]!.AsArray().Count.ShouldBe(1);

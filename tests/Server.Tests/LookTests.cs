@@ -204,7 +204,7 @@ public sealed class LookTests(Shop shop)
         using var scope = shop.One.Services.CreateScope();
         var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         var kept = await db
-            .PhotoOriginals.AsNoTracking()
+            .Originals.AsNoTracking()
             .Where(o => o.Sha256 == one["sha256"]!.ToString())
             .ToListAsync(TestContext.Current.CancellationToken);
         kept.ShouldHaveSingleItem().Data.ShouldBe(data);

@@ -69,6 +69,71 @@ public sealed class PictureTests(Shop shop)
     }
 
     [Fact]
+    public async Task A_chord_in_a_bore_that_was_measured_is_told_as_a_share_of_it()
+    {
+        var (client, at) = await shop.NewCase();
+        var (scene, file) = Draw(SceneKind.Grooves);
+        var photo = await Sent(client, at, file, "C2");
+        var ask = Ask(scene);
+        ask["task"] = "length";
+        var before = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", ask).Json();
+        before["beside"]!.AsArray().ShouldBeEmpty();
+        foreach (var direction in new[] { "across", "along the crank" })
+        {
+            var reading = new JsonObject
+            {
+                ["id"] = Guid.CreateVersion7(),
+                ["place"] = "C2",
+                ["characteristic"] = "bore-diameter",
+                ["station"] = "middle",
+                ["direction"] = direction,
+                ["typed"] = "120.03",
+                ["setUnit"] = "mm",
+                ["instrument"] = "",
+                ["temperature"] = null,
+                ["corrects"] = null,
+                ["confirmed"] = false,
+            };
+            await client.PostAsJsonAsync($"{at}/readings", reading).Json();
+        }
+
+        var answer = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", ask).Json();
+        var share = answer["beside"]!.AsArray().ShouldHaveSingleItem()!;
+        share["name"]!.ToString().ShouldBe("Port’s chord beside the bore");
+        share["value"]!.GetValue<double>().ShouldBe(100 * answer["value"]!.GetValue<double>() / 120.03, 0.01);
+        share["standard"]!.GetValue<double>().ShouldBeGreaterThan(0);
+    }
+
+    /// <summary>A shell seen from above with its free end up: a light patch at the left parting line, from the free end to the middle.</summary>
+    [Fact]
+    public async Task A_patch_grown_by_its_light_is_laid_on_the_map_of_the_part()
+    {
+        var (client, at) = await shop.NewCase();
+        var light = Enumerable
+            .Range(0, 640 * 480)
+            .Select(i => (X: i % 640, Y: i / 640))
+            .Select(p => p is { X: > 40 and < 100, Y: > 40 and < 240 } ? 0.8f : 0.35f)
+            .ToArray();
+        var photo = await Sent(client, at, PictureRaster.ToJpeg(new Raster(640, 480, light)), "R3U");
+        double[] points = [70, 120, 40, 40, 600, 40, 600, 440, 40, 440];
+        var ask = new
+        {
+            task = "grown",
+            points = points.Select((p, i) => p / (i % 2 == 0 ? 640 : 480)),
+            above = 0,
+            face = "running-face",
+        };
+        var answer = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", ask).Json();
+        answer["value"]!.GetValue<double>().ShouldBe(100.0 * 60 * 200 / (560 * 400), 0.6);
+        answer["faces"]!.AsArray().Select(f => f!["id"]!.ToString()).ShouldBe(["running-face", "back"]);
+        answer["faces"]![0]!["facing"]!.AsArray().ShouldBeEmpty();
+        var zones = answer["zones"]!.AsArray().Select(z => z!["code"]!.ToString()).ToArray();
+        zones.ShouldContain("A1");
+        zones.ShouldContain("C2");
+        zones.ShouldAllBe(z => z[1] < '4' && z[0] < 'H');
+    }
+
+    [Fact]
     public async Task A_measure_becomes_a_reading_with_its_own_uncertainty_and_goes_with_it()
     {
         var (client, at) = await shop.NewCase();

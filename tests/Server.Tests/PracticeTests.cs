@@ -1,5 +1,7 @@
+using System.Net;
 using System.Net.Http.Json;
 using VividSleuth.Core;
+using VividSleuth.Store.Arrival;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -32,6 +34,53 @@ public sealed class PracticeTests(Shop shop)
         (await other.PostAsJsonAsync("/api/practice/42/commit", body).Json())["logScore"]!
             .GetValue<double>()
             .ShouldBe(score["logScore"]!.GetValue<double>());
+    }
+
+    [Fact]
+    public async Task A_drawn_engine_is_heard_and_the_truth_is_told_only_to_who_commits()
+    {
+        var client = await shop.As(Roles.Viewer);
+        var view = await client.GetAsync("/api/practice/sounds/7").Json();
+        view["firingOrder"]!.AsArray().Select(c => (int)c!).ShouldBe([1, 5, 3, 6, 2, 4]);
+        view["firings"]!.AsArray().ShouldAllOfSomeBe(f => !f!["missing"]!.GetValue<bool>());
+        view.AsObject().Select(p => p.Key).ShouldNotContain("fault");
+        var wave = await client.GetByteArrayAsync("/api/practice/sounds/7/wave");
+        SoundWave.Read(wave).Pickup.ShouldBeNull();
+        var right = await client.PostAsJsonAsync("/api/practice/sounds/7/guess", new { fault = "misfire", cylinder = 4 }).Json();
+        (right["right"]!.GetValue<bool>(), right["cylinderRight"]!.GetValue<bool>()).ShouldBe((true, true));
+        var wrong = await client.PostAsJsonAsync("/api/practice/sounds/7/guess", new { fault = "oncePerCycle", cylinder = 4 }).Json();
+        wrong["right"]!.GetValue<bool>().ShouldBeFalse();
+        wrong["fault"]!.ToString().ShouldBe("misfire");
+        (await client.GetAsync("/api/practice/sounds/0")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
+
+    [Fact]
+    public async Task A_drawn_picture_is_measured_and_held_against_the_truth()
+    {
+        var client = await shop.As(Roles.Viewer);
+        var view = await client.GetAsync("/api/practice/pictures/5").Json();
+        (view["task"]!.ToString(), view["kind"]!.ToString()).ShouldBe(("across", "ringGap"));
+        (await client.GetByteArrayAsync("/api/practice/pictures/5/view"))[..2].ShouldBe([0xFF, 0xD8]);
+        var ask = new
+        {
+            task = "across",
+            points = new[] { 0.48, 0.745, 0.53, 0.745, 0.48, 0.762 },
+            scale = Array.Empty<double>(),
+            scaleLength = (decimal?)null,
+            above = 0,
+        };
+        var answer = await client.PostAsJsonAsync("/api/practice/pictures/5/measure", ask).Json();
+        var score = await client.PostAsJsonAsync("/api/practice/pictures/5/guess", ask).Json();
+        score["value"]!.GetValue<double>().ShouldBe(answer["value"]!.GetValue<double>(), 1e-9);
+        score["within"]!.GetValue<bool>().ShouldBeTrue();
+        Math.Abs(score["off"]!.GetValue<double>()).ShouldBeLessThan(0.15);
+        var nowhere = new
+        {
+            task = "across",
+            points = new[] { 0.1, 0.9, 0.15, 0.9 },
+            above = 0,
+        };
+        (await client.PostAsJsonAsync("/api/practice/pictures/5/guess", nowhere)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
     [Fact]

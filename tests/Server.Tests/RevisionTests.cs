@@ -141,6 +141,7 @@ public sealed class RevisionTests(Shop shop)
                 .Include(c => c.Photos)
                 .Include(c => c.PhotoMarks)
                 .Include(c => c.PictureMeasures)
+                .Include(c => c.Sounds)
                 .Include(c => c.Debris)
                 .Include(c => c.Readings)
                 .Include(c => c.Limits)
@@ -273,7 +274,7 @@ public sealed class RevisionTests(Shop shop)
                 if (method != "get")
                 {
                     request.Content =
-                        path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/listen", StringComparison.Ordinal)
+                        path.EndsWith("/photos", StringComparison.Ordinal) || path.EndsWith("/sounds", StringComparison.Ordinal)
                             ? new MultipartFormDataContent()
                         : path.EndsWith("/pieces", StringComparison.Ordinal)
                             ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }

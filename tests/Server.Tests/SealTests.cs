@@ -58,6 +58,48 @@ public sealed class SealTests(Shop shop, OwnShop own) : IClassFixture<OwnShop>
         return (code, output.ToString(), errors.ToString());
     }
 
+    /// <summary>What stands in the record alone is told as not here; the bag brings the recording itself.</summary>
+    [Fact]
+    public async Task A_recording_goes_with_the_bag_and_comes_back_to_be_listened_to()
+    {
+        var client = await shop.As(Roles.Mechanic);
+        var at = await ReadInAsync(client, Path.Combine(Demo, "biogas-six.case.json"));
+        var sounds = (await client.GetAsync(at).Json())["sounds"]!.AsArray().Select(s => s!["id"]!.GetValue<Guid>()).ToArray();
+        sounds.Length.ShouldBe(4);
+        // The case file has brought the record alone.
+        var told = await client.PostAsJsonAsync($"{at}/listen", new { sounds = sounds[..1], bearing = (object?)null }, Cancel).Json();
+        told["heard"]![0]!["wrong"]!.ToString().ShouldContain("did not come along");
+
+        var wave = await File.ReadAllBytesAsync(Path.Combine(Demo, "../sounds/pulling.wav"), Cancel);
+        var mine = Guid.CreateVersion7();
+        await client
+            .PostAsync(
+                $"{at}/sounds",
+                new MultipartFormDataContent
+                {
+                    { new StringContent(mine.ToString()), "id" },
+                    { new StringContent("1500"), "rpm" },
+                    { new ByteArrayContent(wave), "file", "pulling.wav" },
+                },
+                Cancel
+            )
+            .Json();
+        await Seal(client, at).Json();
+        var bag = await client.GetByteArrayAsync($"{at}/seals/1/bag", Cancel);
+        var other = await shop.As(Roles.Mechanic, shop.Other);
+        var read = await ReadIn(other, bag).Json();
+        var there = $"/api/cases/{read["id"]}";
+        var id = (await other.GetAsync(there).Json())["sounds"]!.AsArray().Last(s => s!["fileName"]!.ToString() == "pulling.wav")![
+            "id"
+        ]!.GetValue<Guid>();
+        (await other.GetByteArrayAsync($"{there}/sounds/{id}/wave", Cancel)).ShouldBe(wave);
+        (await other.PostAsJsonAsync($"{there}/listen", new { sounds = new[] { id }, bearing = (object?)null }, Cancel).Json())["heard"]![0]![
+            "heard"
+        ]!["beat"]!
+            .ToString()
+            .ShouldBe("cycle");
+    }
+
     /// <summary>References: unzip, sha256sum, sha512sum and openssl.</summary>
     [Fact]
     public async Task A_sealed_bag_is_held_by_common_tools_and_a_change_shows_in_each()

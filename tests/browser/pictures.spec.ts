@@ -131,3 +131,58 @@ test('before the shutter the camera tells whether the card is seen', async ({ pa
   await expect(eye.getByText('taken: 1')).toBeVisible();
   await browser.close();
 });
+
+test('a patch is grown by its light, laid on the map, and goes to Look with its zones', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await openDemo(page, 'Refrigerated trailer');
+  const id = /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
+  // A shell with a light patch at its left, drawn by the browser itself.
+  const file = await page.evaluate(() => {
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [640, 480];
+    const pen = canvas.getContext('2d')!;
+    pen.fillStyle = '#595959';
+    pen.fillRect(0, 0, 640, 480);
+    pen.fillStyle = '#cccccc';
+    pen.fillRect(40, 40, 60, 200);
+    return canvas.toDataURL('image/jpeg', 0.9).split(',')[1]!;
+  });
+  const caption = `Patch ${Date.now()}`;
+  await page.request.post(`/api/cases/${id}/photos`, {
+    multipart: {
+      id: crypto.randomUUID(),
+      place: 'R3U',
+      caption,
+      file: { name: 'shell.jpg', mimeType: 'image/jpeg', buffer: Buffer.from(file, 'base64') },
+    },
+  });
+  await page.goto(`/cases/${id}/look?part=R3U`);
+  await page.getByRole('img', { name: caption }).last().click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await page.getByRole('button', { name: 'Patch by its light' }).click();
+  const box = (await page.getByRole('img', { name: /^Points set/ }).boundingBox())!;
+  for (const [x, y] of [
+    [40, 40],
+    [600, 40],
+    [600, 440],
+    [40, 440],
+    [70, 120],
+  ] as const)
+    await page.mouse.click(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height);
+  await expect(page.getByRole('region', { name: 'What was measured' })).toContainText('%', {
+    timeout: 30_000,
+  });
+  await page.getByLabel('The corners are of').selectOption({ index: 1 });
+  const lies = page.getByRole('region', { name: 'Where on the part it lies' });
+  await expect(lies).toContainText('left parting line', { timeout: 30_000 });
+  await expectAccessible(page);
+  await lies.getByRole('link', { name: 'Record it in Look with these zones' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByText('Choose the sign: where it lies was taken from the picture.')).toBeVisible();
+  await page.getByRole('button', { name: 'Shiny patch' }).first().click();
+  await page.getByRole('button', { name: /^2 moderate/ }).click();
+  // The map is open with what the picture told.
+  await expect(
+    page.getByRole('button', { name: /left parting line|left shoulder/, pressed: true }).first(),
+  ).toBeVisible();
+});

@@ -57,6 +57,8 @@ const Reckoners = page(() => import('./gauge/Reckoners').then((m) => m.Reckoners
 const People = page(() => import('./shop/People').then((m) => m.People));
 const Door = page(() => import('./shop/Door').then((m) => m.Door));
 const Changes = page(() => import('./shop/Changes').then((m) => m.Changes));
+const PracticeSound = page(() => import('./arrival/PracticeSound').then((m) => m.PracticeSound));
+const PracticePicture = page(() => import('./pictures/PracticePicture').then((m) => m.PracticePicture));
 const Practice = page(() => import('./trace/Practice').then((m) => m.Practice));
 const Scripts = page(() => import('./strip/Scripts').then((m) => m.Scripts));
 const Causes = page(() => import('./trace/Causes').then((m) => m.Causes));
@@ -209,6 +211,10 @@ void readFirst().then(() =>
                       <Route element={<Titled title={tr`Practice`} />}>
                         <Route path="practice" element={<Practice.Page />} />
                         <Route path="practice/:seed" element={<Practice.Page />} />
+                        <Route path="practice/listen" element={<PracticeSound.Page />} />
+                        <Route path="practice/listen/:seed" element={<PracticeSound.Page />} />
+                        <Route path="practice/measure" element={<PracticePicture.Page />} />
+                        <Route path="practice/measure/:seed" element={<PracticePicture.Page />} />
                       </Route>
                       <Route element={<Titled title={tr`Causes known here`} />}>
                         <Route path="causes" element={<Causes.Page />} />

@@ -18,7 +18,7 @@ public static class SoundCommand
 
     public static Command Build(TextWriter output)
     {
-        var fault = new Argument<DrawnFault>("fault") { Description = "Sound, OncePerCycle, OncePerTurn, DoubleRap, Rolling or Misfire." };
+        var fault = new Argument<DrawnFault>("fault") { Description = "Sound, OncePerCycle, OncePerTurn, DoubleRap, Rolling, Misfire or Puffs." };
         var file = new Argument<FileInfo>("file") { Description = "Where the recording (WAV) is written." };
         var order = new Option<string>("--firing-order") { Description = "Cylinders in the order of firing.", DefaultValueFactory = _ => "1-3-4-2" };
         var angles = new Option<string?>("--angles") { Description = "Of an uneven engine the crank angle of each, such as 0-405." };
@@ -30,6 +30,7 @@ public static class SoundCommand
         var decibels = new Option<double>("--decibels") { Description = "How far the engine is above the noise.", DefaultValueFactory = _ => 12 };
         var cut = new Option<int>("--cut-out") { Description = "Cylinder that is silenced." };
         var pickup = new Option<int>("--pickup") { Description = "Cylinder at whose line the clamp of the second channel sits." };
+        var knock = new Option<double>("--knock") { Description = "How many times as loud as drawn the noise is.", DefaultValueFactory = _ => 1 };
         var seed = new Option<int>("--seed") { Description = "The same seed records the same engine.", DefaultValueFactory = _ => 1 };
         var rate = new Option<int>("--rate") { DefaultValueFactory = _ => 44100 };
         var command = new Command("sound", "A simulated recording of an engine whose fault is known.")
@@ -46,6 +47,7 @@ public static class SoundCommand
             decibels,
             cut,
             pickup,
+            knock,
             seed,
             rate,
         };
@@ -70,7 +72,8 @@ public static class SoundCommand
                     parsed.GetValue(decibels),
                     parsed.GetValue(cut),
                     parsed.GetValue(pickup),
-                    Rate: Math.Clamp(parsed.GetValue(rate), Recording.LeastRate, 96_000)
+                    Rate: Math.Clamp(parsed.GetValue(rate), Recording.LeastRate, 96_000),
+                    Knock: parsed.GetValue(knock)
                 );
                 var wave = SoundWave.Write(engine.Draw());
                 await File.WriteAllBytesAsync(parsed.GetValue(file)!.FullName, wave, cancel);
@@ -104,7 +107,8 @@ public static class SoundCommand
                     engine.ToRpm is null ? engine.Rpm : null,
                     engine.Pickup > 0 ? engine.Pickup : null,
                     engine.CutOut > 0 ? engine.CutOut : null,
-                    [engine.Order]
+                    [engine.Order],
+                    engine.Fault == DrawnFault.Puffs ? ListenFor.Puffs : ListenFor.Knocks
                 )
             );
             return new

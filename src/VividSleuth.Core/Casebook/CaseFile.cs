@@ -13,7 +13,7 @@ using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Casebook;
 
-/// <summary>A picture inside a case file: the cleaned copy, without location, never the camera's original.</summary>
+/// <summary>A picture inside a case file: the cleaned copy, without location, never the camera's original. Recordings go with a bag only.</summary>
 public sealed record Picture(Guid Photo, string MediaType, byte[] Data);
 
 /// <summary>

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -94,6 +95,8 @@ public sealed class EngineCase : CaseRecord
 
     public List<PictureMeasure> PictureMeasures { get; set; } = [];
 
+    public List<Sound> Sounds { get; set; } = [];
+
     public List<Debris> Debris { get; set; } = [];
 
     public List<Reading> Readings { get; set; } = [];
@@ -144,6 +147,7 @@ public sealed class EngineCase : CaseRecord
             .. Photos,
             .. PhotoMarks,
             .. PictureMeasures,
+            .. Sounds,
             .. Debris,
             .. Readings,
             .. Limits,
@@ -206,6 +210,9 @@ public sealed class EngineCase : CaseRecord
                 break;
             case PictureMeasure r:
                 after.PictureMeasures = Put(PictureMeasures, r);
+                break;
+            case Sound r:
+                after.Sounds = Put(Sounds, r);
                 break;
             case Debris r:
                 after.Debris = Put(Debris, r);

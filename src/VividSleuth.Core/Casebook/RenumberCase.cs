@@ -72,6 +72,12 @@ public static class RenumberCase
             candidate.Station = Station(PartKinds.Get(CandidateSets.KindsOf(candidate.What)[0]).Scope, candidate.Station!.Value);
         }
 
+        foreach (var sound in engineCase.Sounds)
+        {
+            int Now(int cylinder) => cylinder == 0 ? 0 : Station(StationScope.Cylinder, cylinder);
+            (sound.Pickup, sound.CutOut) = (Now(sound.Pickup), Now(sound.CutOut));
+        }
+
         engineCase.Findings.ForEach(f => f.Place = New(f.Place));
         engineCase.Debris.ForEach(d => d.Place = New(d.Place));
         engineCase.Photos.ForEach(p => p.Place = New(p.Place));

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 
@@ -72,6 +73,20 @@ public sealed class KnownSign : Known
 
     /// <summary>Minutes it takes to look.</summary>
     public double Minutes { get; set; } = 3;
+
+    /// <summary>Heard or felt only while the engine runs: gone once anything is off that it runs with, and nothing has to come off for it.</summary>
+    public bool Running { get; set; }
+
+    /// <summary>Looked for only where there are cylinders to tell apart: two or more.</summary>
+    [JsonIgnore]
+    public bool Several { get; set; }
+
+    /// <summary>Kinds of part that the engine must have for it to be looked for: a breather needs a sump.</summary>
+    [JsonIgnore]
+    public List<string> Needs { get; set; } = [];
+
+    /// <summary>Whether it can be looked for on an engine.</summary>
+    public bool Fits(AddressTable table) => (!Several || table.Engine.Layout.Cylinders > 1) && Needs.TrueForAll(k => table.OfKind(k).Any());
 
     /// <summary>Acts that destroy it.</summary>
     public List<Act> DestroyedBy { get; set; } = [];

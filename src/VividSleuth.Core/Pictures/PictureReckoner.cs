@@ -26,6 +26,9 @@ public enum PictureTask
     /// <summary>A patch in a face: first the points round the patch, then the four of the face: the share that it covers.</summary>
     Share,
 
+    /// <summary>A point in a patch, then the four corners of the face that it lies in: the share of all that touches the point and is as light or as dark.</summary>
+    Grown,
+
     /// <summary>Two opposite corners of a honed patch: the included angle of its hatch.</summary>
     Hatch,
 
@@ -63,6 +66,12 @@ public static class PictureReckoner
     /// <summary>A hatch is looked at in a square picture of this many pixels at most.</summary>
     private const int HatchPixels = 1100;
 
+    /// <summary>How far the light that parts a face may be moved either way, as a share of what lies between dark and light. Ours.</summary>
+    private const double LimitDoubt = 0.1;
+
+    /// <summary>Points of an outline that are told.</summary>
+    private const int MostOutline = 500;
+
     private const int LeastHatchPixels = 140;
 
     /// <summary>More than this far away the card is told to be too slanted to measure by, in degrees.</summary>
@@ -77,7 +86,7 @@ public static class PictureReckoner
         {
             PictureTask.Angle or PictureTask.Hatch => Quantity.Angle,
             PictureTask.Area => Quantity.Area,
-            PictureTask.Share => Quantity.Share,
+            PictureTask.Share or PictureTask.Grown => Quantity.Share,
             PictureTask.Particles => Quantity.Ratio,
             PictureTask.Length or PictureTask.Radius or PictureTask.Across or PictureTask.Pitch => Quantity.Length,
             _ => throw new ArgumentOutOfRangeException(nameof(task), task, null),
@@ -102,6 +111,7 @@ public static class PictureReckoner
             PictureTask.Radius => ByHand(p => Circle(p).Radius, Growth.AsLength),
             PictureTask.Area => ByHand(Area, Growth.AsArea),
             PictureTask.Share => ByHand(p => 100 * Area([.. p.SkipLast(4)]) / Area([.. p.TakeLast(4)]), Growth.None),
+            PictureTask.Grown => GrownOf(picture, plane, points, hand, key),
             PictureTask.Across => Across(picture, plane, points, above, key),
             PictureTask.Pitch => Pitch(picture, plane, points, above, key),
             PictureTask.Hatch => HatchOf(picture, plane, points, key),
@@ -136,7 +146,7 @@ public static class PictureReckoner
             throw new ProblemException(Problem.Of("photo", "pictures.too-slanted", ("tilt", Math.Round(plane.Tilt.Value)), ("most", MostTilt)));
         }
 
-        if (!plane.HasScale && task is not (PictureTask.Angle or PictureTask.Share or PictureTask.Hatch))
+        if (!plane.HasScale && task is not (PictureTask.Angle or PictureTask.Share or PictureTask.Grown or PictureTask.Hatch))
         {
             throw new ProblemException(Problem.Of("card", "pictures.no-scale"));
         }
@@ -147,6 +157,7 @@ public static class PictureReckoner
             PictureTask.Angle => (4, 4),
             PictureTask.Across => (2, 3),
             PictureTask.Particles => (0, 2),
+            PictureTask.Grown => (5, 5),
             PictureTask.Share => (7, 200),
             _ => (3, 200),
         };
@@ -246,6 +257,47 @@ public static class PictureReckoner
         Math.Abs(
             points.Zip(points.Skip(1)).Sum(p => (p.First - middle) is var a && (p.Second - middle) is var b ? Math.Atan2(a.Cross(b), a.Dot(b)) : 0)
         );
+
+    private static PictureFigure GrownOf(Raster picture, PicturePlane plane, IReadOnlyList<Spot> points, double hand, string key)
+    {
+        Spot[] corners = [.. points.Skip(1)];
+        var patch = FacePatch.Grown(picture, plane, points[0], corners);
+        var (more, less) = (
+            FacePatch.Grown(picture, plane, points[0], corners, LimitDoubt).Share,
+            FacePatch.Grown(picture, plane, points[0], corners, -LimitDoubt).Share
+        );
+        var share = 100 * patch.Share;
+        // Anywhere between the two alike; and of the face what its corners leave in doubt, each by half of the diagonal that it does not lie on.
+        var limit = 100 * Math.Abs(more - less) / 2 / Math.Sqrt(3);
+        var diagonals = ((corners[0] - corners[2]).Length, (corners[1] - corners[3]).Length);
+        var face = share * hand * Math.Sqrt(((diagonals.Item1 * diagonals.Item1) + (diagonals.Item2 * diagonals.Item2)) / 2) / Area(corners);
+        var outline = patch.Outline;
+        return new PictureFigure(
+            PictureTask.Grown,
+            Estimate.Of(
+                share,
+                [
+                    new Influence($"picture/limit/{key}", Fact.Of("pictures.limit-of-light"), limit),
+                    new Influence($"picture/face/{key}", Fact.Of("pictures.corners-of-face"), face),
+                ]
+            ),
+            plane.HasScale
+                ?
+                [
+                    (
+                        Fact.Of("pictures.area-of-patch"),
+                        Estimate.Of(
+                            patch.Area,
+                            new Influence($"picture/area/{key}", Fact.Of("pictures.limit-of-light"), patch.Area * limit / Math.Max(1e-9, share))
+                        ),
+                        Quantity.Area
+                    ),
+                ]
+                : [],
+            [.. outline.Where((_, i) => i % Math.Max(1, outline.Count / MostOutline) == 0)],
+            patch.AsRectangle ? [Fact.Of("pictures.face-as-rectangle")] : Notes(plane, points)
+        );
+    }
 
     private static PictureFigure Across(Raster picture, PicturePlane plane, IReadOnlyList<Spot> points, double above, string key)
     {

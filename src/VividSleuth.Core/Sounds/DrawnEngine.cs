@@ -20,6 +20,9 @@ public enum DrawnFault
 
     /// <summary>One cylinder does not fire.</summary>
     Misfire,
+
+    /// <summary>Heard at the breather: one cylinder blows by its rings, and so puffs once a cycle.</summary>
+    Puffs,
 }
 
 /// <summary>An engine that is made up to be listened to.</summary>
@@ -29,6 +32,7 @@ public enum DrawnFault
 /// <param name="CutOut">Cylinder that is silenced; its knock falls to a fifth.</param>
 /// <param name="Pickup">Cylinder at whose line a clamp sits; 0 without one.</param>
 /// <param name="Order">Of the rolling bearing, per turn of the crank.</param>
+/// <param name="Knock">How many times as loud as drawn the noise is: under load more, running light less.</param>
 public sealed record DrawnEngine(
     Firings Firings,
     DrawnFault Fault,
@@ -41,12 +45,23 @@ public sealed record DrawnEngine(
     int CutOut = 0,
     int Pickup = 0,
     double Order = 3.585,
-    int Rate = 44100
+    int Rate = 44100,
+    double Knock = 1
 )
 {
     private const double Wander = 0.008;
 
     private const double StillKnocks = 0.2;
+
+    // At the breather, of what is heard beside the engine.
+    private const double FiringThere = 0.3;
+
+    // Of a sound cylinder beside the one that blows by.
+    private const double SoundPuff = 0.2;
+
+    private const double PuffFrom = 10;
+
+    private const double PuffLasts = 90;
 
     /// <summary>Makes the recording: the stand-in for a microphone beside an engine. The same seed makes the same one.</summary>
     public Recording Draw()
@@ -62,7 +77,7 @@ public sealed record DrawnEngine(
         var (ring, decay, loud, late) = (
             900 + (2400 * own.NextDouble()),
             0.002 + (0.002 * own.NextDouble()),
-            0.35 + (0.8 * own.NextDouble()),
+            Knock * (0.35 + (0.8 * own.NextDouble())),
             6 + (16 * own.NextDouble())
         );
         var advance = 10 + (12 * own.NextDouble());
@@ -76,7 +91,13 @@ public sealed record DrawnEngine(
                 var silent = firing.Cylinders.Contains(CutOut) || (Fault == DrawnFault.Misfire && firing.Cylinders.Contains(Cylinder));
                 var share = silent ? (firing.Cylinders.Count - 1.0) / firing.Cylinders.Count : 1;
                 var power = strength[firing.Angle] * (1 + (0.15 * Normal(random))) * share;
-                Burst(sound, at.Sample(cycle + (firing.Angle / Firings.Degrees)), power, random);
+                var there = Fault == DrawnFault.Puffs ? FiringThere : 1;
+                Burst(sound, at.Sample(cycle + (firing.Angle / Firings.Degrees)), power * there, random);
+                if (Fault == DrawnFault.Puffs)
+                {
+                    Puff(sound, cycle, at, firing, power * (firing.Cylinders.Contains(Cylinder) ? loud : SoundPuff * loud), random);
+                }
+
                 foreach (var tick in new[] { 150.0, 380 })
                 {
                     Ring(sound, at.Sample(cycle + ((firing.Angle + tick) / Firings.Degrees)), 0.06 * (1 + (0.3 * Normal(random))), 5200, 0.001);
@@ -140,6 +161,19 @@ public sealed record DrawnEngine(
             var angle = Firings.Of(Cylinder).Angle + late + offset + (2 * Normal(random));
             var weaker = offset == 360 ? 0.85 : 1;
             Ring(sound, at.Sample(cycle + (angle / Firings.Degrees)), loud * weaker * Math.Max(0.2, 1 + (0.2 * Normal(random))), ring, decay);
+        }
+    }
+
+    /// <summary>Gas past the rings for as long as the cylinder is under pressure.</summary>
+    private void Puff(float[] sound, int cycle, TimeOf at, Firing firing, double loud, Random random)
+    {
+        var from = at.Sample(cycle + ((firing.Angle + PuffFrom) / Firings.Degrees));
+        var to = at.Sample(cycle + ((firing.Angle + PuffFrom + PuffLasts) / Firings.Degrees));
+        var low = 0.0;
+        for (var i = 0; i < to - from; i++)
+        {
+            low += 0.2 * (Normal(random) - low);
+            Add(sound, from + i, loud * Math.Pow(Math.Sin(Math.PI * i / (to - from)), 2) * low);
         }
     }
 

@@ -4,12 +4,29 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Sounds;
 
+/// <summary>What a cylinder is listened to for.</summary>
+public enum ListenFor
+{
+    /// <summary>Something that strikes: short, and soon after the firing.</summary>
+    Knocks,
+
+    /// <summary>Gas that comes out of the breather while the cylinder is under pressure: long, and somewhat later by the way through the pipe.</summary>
+    Puffs,
+}
+
 /// <summary>What is told of a recording before it is listened to.</summary>
 /// <param name="Rpm">Speed that somebody typed or that was read; null where it is to be found.</param>
 /// <param name="Pickup">Cylinder at whose line the clamp of the second channel sits; null without one.</param>
 /// <param name="CutOut">Cylinder that is silenced; null where all run.</param>
 /// <param name="Orders">Orders to look for by name, per turn.</param>
-public sealed record ListenAsk(double? Rpm = null, int? Pickup = null, int? CutOut = null, IReadOnlyList<double>? Orders = null);
+/// <param name="For">What is sought.</param>
+public sealed record ListenAsk(
+    double? Rpm = null,
+    int? Pickup = null,
+    int? CutOut = null,
+    IReadOnlyList<double>? Orders = null,
+    ListenFor For = ListenFor.Knocks
+);
 
 /// <summary>What the rhythm of a noise is.</summary>
 public enum NoiseBeat
@@ -106,6 +123,11 @@ public static class Listening
     private const double KnockAfter = 15;
 
     private const double KnockWithin = 20;
+
+    // And a puff so many; ours, no source.
+    private const double PuffAfter = 45;
+
+    private const double PuffWithin = 35;
 
     private const double ClippedShare = 0.0005;
 
@@ -213,7 +235,7 @@ public static class Listening
             beat,
             chance,
             knock,
-            placed && knock is not null ? Whose(knock, beat, heardAt) : [],
+            placed && knock is not null ? Whose(knock, beat, heardAt, ask.For) : [],
             dead,
             [.. lines.Where(l => l.Chance >= 0.9).Take(6)],
             OrderLines.Spectrum(even, firings.Turns),
@@ -309,8 +331,9 @@ public static class Listening
             : (NoiseBeat.Cycle, knock.Chance * (1 - turn));
     }
 
-    private static IReadOnlyList<HeardCylinder> Whose(Knock knock, NoiseBeat beat, Firings heardAt)
+    private static IReadOnlyList<HeardCylinder> Whose(Knock knock, NoiseBeat beat, Firings heardAt, ListenFor what)
     {
+        var (usual, within) = what == ListenFor.Puffs ? (PuffAfter, PuffWithin) : (KnockAfter, KnockWithin);
         // Of two raps the first.
         var at = (knock.At * TurnCircle.Step) + Math.Min(0, knock.Soon ?? 0);
         double After(double angle)
@@ -321,7 +344,7 @@ public static class Listening
 
         var weights = heardAt
             .At.SelectMany(f => f.Cylinders.Select(c => (Cylinder: c, After: After(f.Angle))))
-            .Select(c => (c.Cylinder, c.After, Weight: Math.Exp(-0.5 * Math.Pow((c.After - KnockAfter) / KnockWithin, 2))))
+            .Select(c => (c.Cylinder, c.After, Weight: Math.Exp(-0.5 * Math.Pow((c.After - usual) / within, 2))))
             .ToArray();
         // What fits none of them is no knock of rod or piston.
         var sum = weights.Sum(w => w.Weight) + Math.Exp(-0.5 * 9);

@@ -40,7 +40,8 @@ public sealed class StripBook
             .OwnSteps.Where(o => o.Stands())
             .GroupBy(o => o.Step.Id)
             .ToDictionary(g => g.Key, g => g.MaxBy(o => (o.At, o.Id))!, StringComparer.Ordinal);
-        _read = log.Read.Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
+        // What was heard while it ran has not looked at the part.
+        _read = log.Read.Where(f => knowledge.Sign(f.Sign) is not { Running: true }).Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
         _acts = log.SignOffs.Where(s => s.Stands()).OrderBy(s => s.At).ThenBy(s => s.Id).ToLookup(s => s.Step, StringComparer.Ordinal);
         _signed = _acts
             .Where(g => g.Any(s => s.Outcome == SignOutcome.Signed))
@@ -365,13 +366,14 @@ public sealed class StripBook
 
     /// <summary>Whether what a sign shows at a place was destroyed by a step that is done: what is off is not felt any more.</summary>
     public bool Destroyed(KnownSign sign, Address place) =>
-        sign.DestroyedBy.Count > 0
-        && Steps.Any(s =>
-            s.Acts.Exists(sign.DestroyedBy.Contains)
-            && (s.Releases.Contains(place.Kind.Id) || s.ReadFirst.Contains(place.Kind.Id) || s.Exposes.Contains(place.Kind.Id))
-            && Standing(s.Id).Begun
-            && Standing(s.Id).Frees(s, StepStations.At(s, place, _table.Engine))
-        );
+        (sign.Running && Steps.Any(s => s.Releases.Count > 0 && Standing(s.Id).Begun))
+        || (sign.DestroyedBy.Count > 0 && Steps.Any(s => Lost(s, sign, place)));
+
+    private bool Lost(StripStep s, KnownSign sign, Address place) =>
+        s.Acts.Exists(sign.DestroyedBy.Contains)
+        && (s.Releases.Contains(place.Kind.Id) || s.ReadFirst.Contains(place.Kind.Id) || s.Exposes.Contains(place.Kind.Id))
+        && Standing(s.Id).Begun
+        && Standing(s.Id).Frees(s, StepStations.At(s, place, _table.Engine));
 
     /// <summary>Whether a kind of part lies open before the step: from the start, or by a step that comes before it.</summary>
     internal bool SeenBefore(StripStep step, string kind)

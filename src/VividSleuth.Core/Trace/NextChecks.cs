@@ -71,12 +71,12 @@ internal sealed class NextChecks(TraceState state, OnTheBench bench, Func<int, d
             .Values.Select(o =>
                 (o[0].By.Of.Sign, o[0].By.Of.Place, Known: _model.Knowledge.Sign(o[0].By.Of.Sign)!, Bits: o.Sum(x => x.Bits), Value: o)
             )
-            .Where(o => _model.Table.Find(o.Place) is { } place && !bench.Destroyed(o.Known, place))
+            .Where(o => _model.Table.Find(o.Place) is { } place && o.Known.Fits(_model.Table) && !bench.Destroyed(o.Known, place))
             .OrderByDescending(o => o.Bits / o.Known.Minutes)
             .ThenBy(o => o.Place, StringComparer.Ordinal)
             .ThenBy(o => o.Sign, StringComparer.Ordinal)
             .Take(Candidates)
-            .Select(o => (o.Sign, o.Place, o.Known, o.Bits, o.Value, Access: bench.MinutesTo(_model.Table.Find(o.Place)!)))
+            .Select(o => (o.Sign, o.Place, o.Known, o.Bits, o.Value, Access: o.Known.Running ? 0 : bench.MinutesTo(_model.Table.Find(o.Place)!)))
             .ToList();
         var chosen = new List<NextCheck>();
         var most = found.Count > 0 ? found.Max(o => o.Bits / (o.Known.Minutes + o.Access)) : 0;

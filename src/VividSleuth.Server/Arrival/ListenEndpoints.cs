@@ -1,7 +1,7 @@
-using System.Text.Json;
-using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Sounds;
@@ -59,12 +59,24 @@ public sealed record HeardView(
 /// <param name="Says">What keeps it from being weighed; null where nothing does.</param>
 public sealed record CutOutView(IReadOnlyList<CutOutResult> Results, double Elsewhere, int? Whose, Fact? Says);
 
-public sealed record ListenAnswer(IReadOnlyList<HeardView> Heard, CutOutView? CutOut);
+/// <summary>What is to be listened to.</summary>
+/// <param name="Sounds">Ids of recordings of the case.</param>
+/// <param name="Bearing">A rolling bearing to listen for; null without one.</param>
+public sealed record ListenRequest(IReadOnlyList<Guid> Sounds, RollingGeometry? Bearing);
+
+/// <summary>One recording, listened to.</summary>
+/// <param name="Heard">Null where it cannot be listened to.</param>
+/// <param name="Wrong">Why it cannot.</param>
+/// <param name="Do">What to do about that.</param>
+public sealed record ListenedTo(Guid Sound, HeardView? Heard, Fact? Wrong, Fact? Do);
+
+/// <param name="Together">Signs that only several recordings tell: with and without load, cold and warm, a cylinder cut out.</param>
+public sealed record ListenAnswer(IReadOnlyList<ListenedTo> Heard, CutOutView? CutOut, IReadOnlyList<SoundSign> Together);
 
 /// <summary>Listens to recordings of the engine before it comes apart. Nothing is written: what is heard is offered, and taken as findings.</summary>
 public static class ListenEndpoints
 {
-    private const int MostFiles = 26;
+    private const int MostAtOnce = 26;
 
     private static readonly Func<Formula, Fact> NameOf = f => f.Name;
 
@@ -80,117 +92,72 @@ public static class ListenEndpoints
         api.MapPost("/cases/{caseId:guid}/listen", ListenAsync)
             .WithTags("arrival")
             .RequireAuthorization(Policies.Write)
-            // What another site sends is refused before it comes here (Gatekeeping).
-            .DisableAntiforgery()
-            .WithMetadata(new RequestSizeLimitAttribute(SoundWave.MostBytes + Gatekeeping.MostBytes))
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
 
-    /// <param name="rpm">Speed that was read or typed; left out where it is to be found.</param>
-    /// <param name="pickup">Cylinder at whose line the clamp of the second channel sits.</param>
-    /// <param name="cutOut">Of each file the cylinder that was cut out, with commas between; 0 where all ran.</param>
-    /// <param name="bearing">A rolling bearing as JSON: elements, element, pitch, contact.</param>
-    private static async Task<ListenAnswer> ListenAsync(
-        Guid caseId,
-        [FromForm] double? rpm,
-        [FromForm] int? pickup,
-        [FromForm] string? cutOut,
-        [FromForm] string? bearing,
-        IFormFileCollection files,
-        Recorder recorder,
-        CancellationToken cancel
-    )
+    private static async Task<ListenAnswer> ListenAsync(Guid caseId, ListenRequest request, Recorder recorder, CancellationToken cancel)
     {
-        var engine = (await recorder.TableAsync(caseId, cancel)).Engine;
-        var firings = Firings.Of(engine);
-        if (files.Count is 0 or > MostFiles)
+        var table = await recorder.TableAsync(caseId, cancel);
+        var firings = Firings.Of(table.Engine);
+        var asked = (request.Sounds ?? []).Distinct().ToArray();
+        if (asked.Length is 0 or > MostAtOnce)
         {
-            throw new ProblemException(Problem.Of("file", "server.no-sound"));
+            throw new ProblemException(Problem.Of("sounds", "server.nothing-to-listen-to", ("most", MostAtOnce)));
         }
 
-        if (rpm is not null and not (>= CrankTrack.LeastRpm and <= CrankTrack.MostRpm))
+        var db = recorder.Db;
+        var sounds = await db.Set<Sound>().AsNoTracking().Where(s => s.CaseId == caseId && asked.Contains(s.Id)).ToDictionaryAsync(s => s.Id, cancel);
+        var orders = request.Bearing is { } g ? BearingOrders.Select(f => f.Of(g.Elements, g.Element, g.Pitch, g.Contact)).ToArray() : [];
+        var listened = new List<(Sound Sound, Heard? Heard, Problem? Wrong)>();
+        foreach (var id in asked)
         {
-            throw new ProblemException(Problem.Of("rpm", "server.rpm-cannot", ("least", CrankTrack.LeastRpm), ("most", CrankTrack.MostRpm)));
-        }
-
-        var silenced = (cutOut ?? "")
-            .Split(',')
-            .Select(c => int.TryParse(c, out var n) ? n : 0)
-            .Concat(Enumerable.Repeat(0, files.Count))
-            .Take(files.Count)
-            .ToArray();
-        var cylinders = engine.Cylinders.Select(c => c.Number).ToArray();
-        if (silenced.Append(pickup ?? 0).FirstOrDefault(c => c != 0 && !cylinders.Contains(c)) is not 0 and var strange)
-        {
-            throw new ProblemException(Problem.Of("cutOut", "server.no-such-cylinder", ("cylinder", strange), ("most", cylinders.Length)));
-        }
-
-        var orders = OrdersOf(bearing);
-        var contents = new List<byte[]>();
-        foreach (var file in files)
-        {
-            using var memory = new MemoryStream();
-            await file.CopyToAsync(memory, cancel);
-            contents.Add(memory.ToArray());
-        }
-
-        return await SoundWave.ReckonAsync(
-            () =>
+            var sound = sounds.GetValueOrDefault(id) ?? throw Problems.NotHere("recording");
+            // One at a time: a minute of it is as much as a large picture.
+            var data = await db.Originals.Where(o => o.Sha256 == sound.Sha256).Select(o => o.Data).SingleOrDefaultAsync(cancel);
+            try
             {
-                var heard = contents
-                    .Select(
-                        (c, i) =>
-                            Listening.Listen(SoundWave.Read(c), firings, new ListenAsk(rpm, pickup, silenced[i] > 0 ? silenced[i] : null, orders))
-                    )
-                    .ToArray();
-                return new ListenAnswer([.. heard.Select((h, i) => View(h, silenced[i] > 0))], CutOut(heard, silenced, cylinders));
-            },
-            cancel
+                var ask = SoundSigns.Ask(sound, orders);
+                listened.Add(
+                    data is null
+                        ? (sound, null, Problem.Of("sounds", "server.recording-not-here"))
+                        : (sound, await SoundWave.ReckonAsync(() => Listening.Listen(SoundWave.Read(data), firings, ask), cancel), null)
+                );
+            }
+            catch (ProblemException e)
+            {
+                listened.Add((sound, null, e.Problems[0]));
+            }
+        }
+
+        var heard = listened.Where(l => l.Heard is not null).Select(l => (l.Sound, Heard: l.Heard!)).ToArray();
+        var cutOut = CutOut(heard, [.. table.Engine.Cylinders.Select(c => c.Number)]);
+        return new ListenAnswer(
+            [.. listened.Select(l => new ListenedTo(l.Sound.Id, l.Heard is { } h ? View(h, l.Sound, table) : null, l.Wrong?.Text, l.Wrong?.Remedy))],
+            cutOut.View,
+            [.. SoundSigns.Together(heard, table), .. cutOut.Test is { } test ? SoundSigns.Of(test, table) : []]
         );
     }
 
-    private static double[] OrdersOf(string? bearing)
+    private static (CutOutView? View, CutOutTest? Test) CutOut(IReadOnlyList<(Sound Sound, Heard Heard)> heard, IReadOnlyList<int> cylinders)
     {
-        if (string.IsNullOrWhiteSpace(bearing))
-        {
-            return [];
-        }
-
         try
         {
-            var g = JsonSerializer.Deserialize<RollingGeometry>(bearing, JsonSerializerOptions.Web)!;
-            return [.. BearingOrders.Select(f => f.Of(g.Elements, g.Element, g.Pitch, g.Contact))];
-        }
-        catch (JsonException)
-        {
-            throw new ProblemException(Problem.Of("bearing", "server.no-bearing"));
-        }
-    }
-
-    private static CutOutView? CutOut(Heard[] heard, int[] silenced, int[] cylinders)
-    {
-        if (silenced.All(s => s == 0))
-        {
-            return null;
-        }
-
-        try
-        {
-            var all = Array.IndexOf(silenced, 0);
-            if (all < 0)
-            {
-                return new CutOutView([], 1, null, Fact.Of("sounds.no-knock-to-cut-out"));
-            }
-
-            var test = CutOutTest.Of(heard[all], [.. heard.Select((h, i) => (silenced[i], h)).Where(h => h.Item1 > 0)], cylinders);
-            return new CutOutView(test.Results, test.Elsewhere, test.Whose, null);
+            var test = SoundSigns.CutOut(heard, cylinders);
+            return (test is null ? null : new CutOutView(test.Results, test.Elsewhere, test.Whose, null), test);
         }
         catch (ProblemException e)
         {
-            return new CutOutView([], 1, null, e.Problems[0].Text);
+            return (new CutOutView([], 1, null, e.Problems[0].Text), null);
         }
     }
 
-    private static HeardView View(Heard heard, bool cutOut)
+    private static HeardView View(Heard heard, Sound sound, AddressTable table) =>
+        Shown(
+            heard,
+            [.. heard.Doubts.Select(d => Fact.Of("sounds.doubt", ("doubt", d))), .. SoundSigns.Limits(heard, sound)],
+            SoundSigns.Of(heard, sound, table)
+        );
+
+    internal static HeardView Shown(Heard heard, IReadOnlyList<Fact> says, IReadOnlyList<SoundSign> signs)
     {
         var firings = heard.Firings;
         var origin = firings.At[0].Angle;
@@ -228,8 +195,8 @@ public static class ListenEndpoints
                     [.. s.Levels.Take((int)(MostShown * firings.Turns)).Select(l => Math.Round(l, 4))]
                 )),
             ],
-            [.. heard.Doubts.Select(d => Fact.Of("sounds.doubt", ("doubt", d))), .. SoundSigns.Limits(heard)],
-            SoundSigns.Of(heard, cutOut)
+            says,
+            signs
         );
     }
 

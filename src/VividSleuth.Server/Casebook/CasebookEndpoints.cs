@@ -394,12 +394,14 @@ public static class CasebookEndpoints
 
     /// <summary>Puts a file in, or answers with the case that it has become before.</summary>
     /// <param name="data">Gives the data of a picture that is not in the file.</param>
+    /// <param name="recording">Gives a recording by its SHA-256.</param>
     internal static async Task<EngineCase> OnceAsync(
         CaseFile file,
         Recorder recorder,
         CasebookKeeper keeper,
         CancellationToken cancel,
-        Func<Picture, Task<byte[]>>? data = null
+        Func<Picture, Task<byte[]>>? data = null,
+        Func<string, Task<byte[]?>>? recording = null
     )
     {
         var (db, id) = (recorder.Db, file.Case.Id);
@@ -410,7 +412,7 @@ public static class CasebookEndpoints
 
         try
         {
-            await db.ImportAsync(file, cancel, data);
+            await db.ImportAsync(file, cancel, data, recording);
             keeper.Written(id);
             return file.Case;
         }

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
@@ -5,6 +6,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
+using VividSleuth.Store.Arrival;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Dossier;
 using VividSleuth.Store.Look;
@@ -160,7 +162,8 @@ public static class BagEndpoints
                 recorder,
                 keeper,
                 cancel,
-                p => bag.BytesAsync(byPhoto[p.Photo], PhotoIntake.MostBytes, cancel)
+                p => bag.BytesAsync(byPhoto[p.Photo], PhotoIntake.MostBytes, cancel),
+                await RecordingsAsync(bag, cancel)
             );
         }
         finally
@@ -186,6 +189,21 @@ public static class BagEndpoints
         }
 
         return pictures;
+    }
+
+    /// <summary>Gives the recordings of a bag by what they hold.</summary>
+    /// <exception cref="ProblemException">One of them is none that can be read.</exception>
+    private static async Task<Func<string, Task<byte[]?>>> RecordingsAsync(Bag bag, CancellationToken cancel)
+    {
+        var bySha256 = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach (var path in bag.Entries.Keys.Where(p => p.StartsWith(Sealing.SoundsPath, StringComparison.Ordinal)).Order(StringComparer.Ordinal))
+        {
+            var data = await bag.BytesAsync(path, SoundWave.MostBytes, cancel);
+            SoundWave.Read(data);
+            bySha256[Convert.ToHexStringLower(SHA256.HashData(data))] = path;
+        }
+
+        return async sha256 => bySha256.TryGetValue(sha256, out var path) ? await bag.BytesAsync(path, SoundWave.MostBytes, cancel) : null;
     }
 
     /// <summary>What is sent, on the disk and not in memory; it is gone when it is closed.</summary>

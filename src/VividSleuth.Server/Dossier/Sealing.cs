@@ -6,6 +6,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
@@ -26,6 +27,7 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
 {
     public const string CasePath = BagIt.Payload + "case.json";
     public const string PicturesPath = BagIt.Payload + "pictures/";
+    public const string SoundsPath = BagIt.Payload + "sounds/";
 
     /// <summary>An id as it stands in the name of a file.</summary>
     private const int LengthOfId = 36;
@@ -33,6 +35,23 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
     private const int CopiedAtOnce = 256 * 1024;
 
     private static readonly string[] PictureColumns = ["file", "place", "caption", "photo", "sha256", "by", "at", "taken_back"];
+
+    private static readonly string[] SoundColumns =
+    [
+        "file",
+        "sound",
+        "sha256",
+        "seconds",
+        "rpm",
+        "clamp_at",
+        "cut_out",
+        "where",
+        "load",
+        "warmth",
+        "by",
+        "at",
+        "taken_back",
+    ];
 
     private sealed record Original(Guid Photo, string Place, string Sha256);
 
@@ -50,7 +69,7 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
         }
 
         var hashed = new Dictionary<string, BagFile>(StringComparer.Ordinal);
-        await HashAsync(await OriginalsAsync(caseId, cancel), hashed, cancel);
+        await HashAsync(Sha256Of(await OriginalsAsync(caseId, cancel), await SoundsAsync(caseId, cancel)), hashed, cancel);
         await desk.OpenAsync(caseId, cancel);
         var drawn = desk.Revision;
         var papers = await db.Seals.AnyAsync(s => s.CaseId == caseId && s.Revision == drawn, cancel) ? null : await PapersAsync();
@@ -68,7 +87,8 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
         }
 
         var originals = await OriginalsAsync(caseId, cancel);
-        await HashAsync(originals, hashed, cancel);
+        var sounds = await SoundsAsync(caseId, cancel);
+        await HashAsync(Sha256Of(originals, sounds), hashed, cancel);
         var file = (await db.ExportAsync(caseId, cancel, pictures: false))!;
         var photos = file.Case.Photos.ToDictionary(p => p.Id);
         var number = (last?.Number ?? 0) + 1;
@@ -85,8 +105,13 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
             (BagIt.Payload + "figures.csv", Utf8(GaugeTables.SheetCsv(reader.Gauge, sentences.Say))),
             (BagIt.Payload + "readings.csv", Utf8(GaugeTables.Readings(reader.Case.GaugeLog(), reader.Knowledge))),
             (BagIt.Payload + "pictures.csv", Utf8(CsvIn.Write(PictureColumns, originals.Select(o => Line(o, photos[o.Photo]))))),
+            (BagIt.Payload + "sounds.csv", Utf8(CsvIn.Write(SoundColumns, sounds.Select(Line)))),
         ];
-        var pictures = originals.Select(o => hashed[o.Sha256] with { Path = PathOf(o, photos[o.Photo]) }).ToArray();
+        BagFile[] pictures =
+        [
+            .. originals.Select(o => hashed[o.Sha256] with { Path = PathOf(o, photos[o.Photo]) }),
+            .. sounds.Select(s => hashed[s.Sha256] with { Path = PathOf(s) }),
+        ];
         var payload = new List<BagFile>(pictures);
         foreach (var (path, data) in own)
         {
@@ -118,7 +143,8 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
                 ("engine", file.Case.EngineName),
                 ("number", number),
                 ("at", at.ToString("u", CultureInfo.InvariantCulture)),
-                ("pictures", pictures.Length),
+                ("pictures", originals.Count),
+                ("sounds", sounds.Count),
                 ("fingerprint", fingerprint)
             )
         );
@@ -243,14 +269,25 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
             .Join(db.PhotoContents, p => p.Id, c => c.PhotoId, (p, c) => new Original(p.Id, p.Place, c.Sha256))
             .ToListAsync(cancel);
 
+    /// <summary>Recordings of the case that are here, taken back or not.</summary>
+    private Task<List<Sound>> SoundsAsync(Guid caseId, CancellationToken cancel) =>
+        db.Set<Sound>()
+            .AsNoTracking()
+            .Where(s => s.CaseId == caseId && db.Originals.Any(o => o.Sha256 == s.Sha256))
+            .OrderBy(s => s.Id)
+            .ToListAsync(cancel);
+
+    private static IEnumerable<string> Sha256Of(List<Original> originals, List<Sound> sounds) =>
+        originals.Select(o => o.Sha256).Concat(sounds.Select(s => s.Sha256));
+
     /// <summary>Digests of originals: those that were taken when they came in, and of the others as they are read now.</summary>
     /// <exception cref="ProblemException">One that is read is another than it was when it came in.</exception>
-    private async Task HashAsync(IEnumerable<Original> originals, Dictionary<string, BagFile> hashed, CancellationToken cancel)
+    private async Task HashAsync(IEnumerable<string> originals, Dictionary<string, BagFile> hashed, CancellationToken cancel)
     {
-        var wanted = originals.Select(o => o.Sha256).Distinct(StringComparer.Ordinal).Where(s => !hashed.ContainsKey(s)).ToArray();
+        var wanted = originals.Distinct(StringComparer.Ordinal).Where(s => !hashed.ContainsKey(s)).ToArray();
         foreach (
             var known in await db
-                .PhotoOriginals.Where(o => wanted.Contains(o.Sha256))
+                .Originals.Where(o => wanted.Contains(o.Sha256))
                 .Select(o => new
                 {
                     o.Sha256,
@@ -274,7 +311,7 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
             }
 
             hashed[known.Sha256] = read;
-            await db.PhotoOriginals.Where(o => o.Sha256 == known.Sha256).ExecuteUpdateAsync(o => o.SetProperty(x => x.Sha512, read.Sha512), cancel);
+            await db.Originals.Where(o => o.Sha256 == known.Sha256).ExecuteUpdateAsync(o => o.SetProperty(x => x.Sha512, read.Sha512), cancel);
         }
     }
 
@@ -317,6 +354,25 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
 
     private static string PathOf(Original original, Photo photo) =>
         $"{PicturesPath}{new string([.. original.Place.Where(char.IsAsciiLetterOrDigit)])}-{original.Photo}{Ending(photo)}";
+
+    private static string PathOf(Sound sound) => $"{SoundsPath}{sound.Id}.wav";
+
+    private static IReadOnlyList<string> Line(Sound sound) =>
+        [
+            PathOf(sound)[BagIt.Payload.Length..],
+            sound.Id.ToString(),
+            sound.Sha256,
+            sound.Seconds.ToString("0.0", CultureInfo.InvariantCulture),
+            sound.Rpm?.ToString("0", CultureInfo.InvariantCulture) ?? "",
+            sound.Pickup == 0 ? "" : sound.Pickup.ToString(CultureInfo.InvariantCulture),
+            sound.CutOut == 0 ? "" : sound.CutOut.ToString(CultureInfo.InvariantCulture),
+            JsonNamingPolicy.CamelCase.ConvertName(sound.Where.ToString()),
+            JsonNamingPolicy.CamelCase.ConvertName(sound.Load.ToString()),
+            JsonNamingPolicy.CamelCase.ConvertName(sound.Warmth.ToString()),
+            sound.By,
+            sound.At.ToString("O", CultureInfo.InvariantCulture),
+            sound.Stands() ? "" : sound.WithdrawnAt!.Value.ToString("O", CultureInfo.InvariantCulture),
+        ];
 
     private static string Ending(Photo photo) =>
         Path.GetExtension(photo.FileName).ToLowerInvariant() is (".jpg" or ".jpeg" or ".png" or ".webp" or ".avif") and var ending ? ending : ".jpg";

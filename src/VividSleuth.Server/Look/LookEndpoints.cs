@@ -71,7 +71,7 @@ public static class LookEndpoints
             .WithMetadata(new RequestSizeLimitAttribute(PhotoIntake.MostBytes + Gatekeeping.MostBytes))
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        writing.MapPhotoPieces();
+        writing.MapFilePieces("/photos");
         writing.MapWithdraw<Photo>("/photos");
         writing
             .MapGet("/photos/{id:guid}/original", OriginalAsync)
@@ -186,7 +186,7 @@ public static class LookEndpoints
         var db = recorder.Db;
         if (await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) is { } recorded)
         {
-            await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
+            await FilePieces.DropAsync(db, caseId, id, db.Writer, cancel);
             return recorded;
         }
 
@@ -199,7 +199,7 @@ public static class LookEndpoints
         }
         else
         {
-            var whole = await PhotoPieces.WholeAsync(db, caseId, id, db.Writer, bytes ?? 0, cancel) ?? throw new PiecesMissingException(called);
+            var whole = await FilePieces.WholeAsync(db, caseId, id, db.Writer, bytes ?? 0, cancel) ?? throw new PiecesMissingException(called);
             try
             {
                 taken = await PhotoIntake.TakeAsync(id, called, whole, cancel);
@@ -207,7 +207,7 @@ public static class LookEndpoints
             catch (ProblemException)
             {
                 // What is no picture does not become one by sending its end again.
-                await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
+                await FilePieces.DropAsync(db, caseId, id, db.Writer, cancel);
                 throw;
             }
         }
@@ -233,7 +233,7 @@ public static class LookEndpoints
             },
             cancel
         );
-        await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
+        await FilePieces.DropAsync(db, caseId, id, db.Writer, cancel);
         await transaction.CommitAsync(cancel);
         return photo;
     }
@@ -309,7 +309,7 @@ public static class LookEndpoints
             ? null
             : await db
                 .PhotoContents.Where(c => c.PhotoId == id)
-                .Join(db.PhotoOriginals, c => c.Sha256, o => o.Sha256, (_, o) => o.Data)
+                .Join(db.Originals, c => c.Sha256, o => o.Sha256, (_, o) => o.Data)
                 .SingleOrDefaultAsync(cancel);
         return data is null ? throw Problems.NotHere("picture") : (photo!, data);
     }

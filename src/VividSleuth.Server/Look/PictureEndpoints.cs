@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
@@ -22,13 +23,21 @@ namespace VividSleuth.Server.Look;
 /// <param name="Points">Across and down in turn, as shares of the picture’s width and height.</param>
 /// <param name="Scale">Both ends of a length that is known; empty or null where the card gives the plane.</param>
 /// <param name="Above">How far it lies above the card, in mm.</param>
+/// <param name="Face">Of a patch in a face: which of the part’s faces it is, for its place on the map; null where that is not asked.</param>
+/// <param name="Facing">Column of the map that faces the camera, or points up.</param>
 public sealed record PictureAsk(
     PictureTask Task,
     IReadOnlyList<double> Points,
     IReadOnlyList<double>? Scale = null,
     decimal? ScaleLength = null,
-    decimal Above = 0
+    decimal Above = 0,
+    string? Face = null,
+    double? Facing = null
 );
+
+/// <summary>A face of a part that a patch can be laid on from a photograph.</summary>
+/// <param name="Facing">What may face the camera or point up; empty where it needs not be told.</param>
+public sealed record LaidFace(string Id, Fact Name, IReadOnlyList<Fact> Facing);
 
 /// <summary>A reading that is to be made of what was measured.</summary>
 public sealed record PictureReading(
@@ -58,6 +67,8 @@ public sealed record SizeCount(string Letter, double From, double? To, int Count
 /// <param name="Influences">Of the standard uncertainty, each with its share of the variance.</param>
 /// <param name="Found">Points that the program found, as shares, across and down in turn.</param>
 /// <param name="Classes">Of particles; else empty.</param>
+/// <param name="Faces">Faces of the part on whose map a patch can be laid; empty of all but patches.</param>
+/// <param name="Zones">Where on the map it lies, on the face that was asked for.</param>
 public sealed record PictureAnswer(
     double Value,
     double Standard,
@@ -71,7 +82,9 @@ public sealed record PictureAnswer(
     double? Residual,
     double? Tilt,
     IReadOnlyList<SizeCount> Classes,
-    int Shiny
+    int Shiny,
+    IReadOnlyList<LaidFace> Faces,
+    IReadOnlyList<PatchZone> Zones
 );
 
 /// <summary>An influence and its share of the variance, 0–1.</summary>
@@ -151,15 +164,41 @@ public static class PictureEndpoints
         return new CardView(card.Number, plane.Residual, plane.Tilt, card.Soft, Shares([.. card.Dots.Select(d => d.Seen)], picture), says);
     }
 
-    private static async Task<PictureAnswer> TryAsync(Guid caseId, Guid id, PictureAsk ask, SleuthDb db, CancellationToken cancel)
+    private static async Task<PictureAnswer> TryAsync(Guid caseId, Guid id, PictureAsk ask, CaseDesk desk, SleuthDb db, CancellationToken cancel)
     {
+        var reader = await desk.OpenAsync(caseId, cancel);
         var (photo, file) = await LookEndpoints.OriginalOfAsync(caseId, id, db, cancel);
-        return await PictureRaster.ReckonAsync([file], r => Answer(r[0], ask, photo.Id), cancel);
+        var place = reader.Table.Find(photo.Place);
+        var answer = await PictureRaster.ReckonAsync(
+            [file],
+            r => Answer(r[0], ask, photo.Id, place is null ? null : ZoneMaps.Of(place, reader.Table.Engine)),
+            cancel
+        );
+        return ask.Task == PictureTask.Length && place?.Kind.ReadAs == PartKinds.Bore
+            ? answer with
+            {
+                Beside = [.. answer.Beside, .. OfBore(answer, reader.Gauge.Figures.FirstOrDefault(f => IsBoreOf(f, place.Code)))],
+            }
+            : answer;
     }
 
-    private static PictureAnswer Answer(Raster picture, PictureAsk ask, Guid photo)
+    private static bool IsBoreOf(SheetFigure figure, string place) => figure.Characteristic == Characteristics.BoreDiameter && figure.Place == place;
+
+    /// <summary>The share of the bore that a port takes whose width was measured as a chord, where the bore is known.</summary>
+    private static IEnumerable<PictureBeside> OfBore(PictureAnswer chord, SheetFigure? bore)
+    {
+        if (bore is not null && chord.Value <= bore.Value)
+        {
+            var share = Formulas.PortShare.Of(bore.Value, chord.Value);
+            var relative = double.Hypot(chord.Standard / chord.Value, (bore.Estimate?.Standard ?? bore.Expanded / 2) / bore.Value);
+            yield return new PictureBeside(Formulas.PortShare.Name, share, share * relative, Quantity.Share);
+        }
+    }
+
+    internal static PictureAnswer Answer(Raster picture, PictureAsk ask, Guid photo, ZoneMap? map)
     {
         var (figure, plane) = Measure(picture, ask, photo);
+        var isPatch = ask.Task is PictureTask.Share or PictureTask.Grown;
         var e = figure.Figure;
         var variance = e.Standard * e.Standard;
         return new PictureAnswer(
@@ -189,8 +228,27 @@ public static class PictureEndpoints
                     )),
                 ]
                 : [],
-            figure.Count?.All.Count(p => p.Shiny) ?? 0
+            figure.Count?.All.Count(p => p.Shiny) ?? 0,
+            isPatch && map is not null
+                ?
+                [
+                    .. map
+                        .Faces.Where(f => PatchOnMap.CanLay(map.Kind, f))
+                        .Select(f => new LaidFace(f.Id, f.Name, PatchOnMap.AsksFacing(map.Kind, f) ? f.ColumnWords : [])),
+                ]
+                : [],
+            isPatch && map?.Faces.FirstOrDefault(f => f.Id == ask.Face) is { } face
+                ? PatchOnMap.Zones(map.Kind, face, ask.Facing ?? 12, Patch(picture, plane, ask))
+                : []
         );
+    }
+
+    private static FacePatch Patch(Raster picture, PicturePlane plane, PictureAsk ask)
+    {
+        var points = Spots(ask.Points, picture, "points");
+        return ask.Task == PictureTask.Grown
+            ? FacePatch.Grown(picture, plane, points[0], points[1..])
+            : FacePatch.Traced(plane, points[..^4], points[^4..]);
     }
 
     private static (PictureFigure Figure, PicturePlane Plane) Measure(Raster picture, PictureAsk ask, Guid photo)

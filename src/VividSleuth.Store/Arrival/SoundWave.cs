@@ -7,7 +7,7 @@ namespace VividSleuth.Store.Arrival;
 /// <summary>Recordings as files: WAV, which every browser can decode any other format to.</summary>
 public static class SoundWave
 {
-    public const long MostBytes = 50L * 1024 * 1024;
+    public const long MostBytes = 40L * 1024 * 1024;
 
     private const int MostRate = 192_000;
 

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
@@ -86,7 +87,14 @@ public static class CaseStore
     /// </summary>
     /// <param name="file">Its pictures may be without their data where they lie elsewhere.</param>
     /// <param name="data">Gives the data of one of its pictures, which is let go of before the next; without it the file's own is taken.</param>
-    public static async Task ImportAsync(this SleuthDb db, CaseFile file, CancellationToken cancel, Func<Picture, Task<byte[]>>? data = null)
+    /// <param name="recording">Gives a recording by its SHA-256, or null where it did not come along; without it none did.</param>
+    public static async Task ImportAsync(
+        this SleuthDb db,
+        CaseFile file,
+        CancellationToken cancel,
+        Func<Picture, Task<byte[]>>? data = null,
+        Func<string, Task<byte[]?>>? recording = null
+    )
     {
         await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
         var names = await db.Instruments.Select(i => i.Name).ToListAsync(cancel);
@@ -132,6 +140,14 @@ public static class CaseStore
                     await db.Set<Photo>()
                         .Where(p => p.Id == photo.Id)
                         .ExecuteUpdateAsync(p => p.SetProperty(x => x.Width, taken.Width).SetProperty(x => x.Height, taken.Height), cancel);
+                }
+            }
+
+            foreach (var sha256 in file.Case.Sounds.Select(s => s.Sha256).Distinct(StringComparer.Ordinal))
+            {
+                if (recording is not null && await recording(sha256) is { } wave)
+                {
+                    await db.StoreOriginalAsync(wave, cancel);
                 }
             }
 

@@ -63,12 +63,7 @@ public static class PhotoIntake
     /// <summary>Stores the original, unless the same file is there already, and the sizes made of it.</summary>
     public static async Task StoreAsync(this SleuthDb db, TakenIn taken, CancellationToken cancel)
     {
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            insert into photo_originals ("Sha256", "Sha512", "Data") values ({taken.Sha256}, {taken.Sha512}, {taken.Original}) on conflict do nothing
-            """,
-            cancel
-        );
+        await db.StoreOriginalAsync(taken.Sha256, taken.Sha512, taken.Original, cancel);
         db.PhotoContents.Add(taken.Content);
     }
 

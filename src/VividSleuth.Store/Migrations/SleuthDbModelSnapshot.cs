@@ -197,6 +197,85 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Arrival.Sound", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Channels")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("CutOut")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Load")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Pickup")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Rate")
+                        .HasColumnType("integer");
+
+                    b.Property<double?>("Rpm")
+                        .HasColumnType("double precision");
+
+                    b.Property<double>("Seconds")
+                        .HasColumnType("double precision");
+
+                    b.Property<string>("Sha256")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Warmth")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("sounds", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Build.BackAct", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3516,6 +3595,38 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("seal_keys", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.FilePiece", b =>
+                {
+                    b.Property<Guid>("FileId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("PhotoId");
+
+                    b.Property<int>("Offset")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<byte[]>("Data")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.HasKey("FileId", "Offset");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("photo_pieces", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Look.PhotoContent", b =>
                 {
                     b.Property<Guid>("PhotoId")
@@ -3540,7 +3651,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photo_contents", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Store.Look.PhotoOriginal", b =>
+            modelBuilder.Entity("VividSleuth.Store.OriginalFile", b =>
                 {
                     b.Property<string>("Sha256")
                         .HasColumnType("text");
@@ -3555,37 +3666,6 @@ namespace VividSleuth.Store.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("photo_originals", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Store.Look.PhotoPiece", b =>
-                {
-                    b.Property<Guid>("PhotoId")
-                        .HasColumnType("uuid");
-
-                    b.Property<int>("Offset")
-                        .HasColumnType("integer");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<byte[]>("Data")
-                        .IsRequired()
-                        .HasColumnType("bytea");
-
-                    b.HasKey("PhotoId", "Offset");
-
-                    b.HasIndex("At");
-
-                    b.HasIndex("CaseId");
-
-                    b.ToTable("photo_pieces", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Shop.Invitation", b =>
@@ -4173,6 +4253,15 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Arrival.Sound", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Sounds")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Build.BackAct", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -4571,7 +4660,7 @@ namespace VividSleuth.Store.Migrations
 
             modelBuilder.Entity("VividSleuth.Store.Dossier.SealFile", b =>
                 {
-                    b.HasOne("VividSleuth.Store.Look.PhotoOriginal", null)
+                    b.HasOne("VividSleuth.Store.OriginalFile", null)
                         .WithMany()
                         .HasForeignKey("Original")
                         .OnDelete(DeleteBehavior.Restrict);
@@ -4579,6 +4668,15 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Store.Dossier.Seal", null)
                         .WithMany()
                         .HasForeignKey("SealId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.FilePiece", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
+                        .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -4591,19 +4689,10 @@ namespace VividSleuth.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
 
-                    b.HasOne("VividSleuth.Store.Look.PhotoOriginal", null)
+                    b.HasOne("VividSleuth.Store.OriginalFile", null)
                         .WithMany()
                         .HasForeignKey("Sha256")
                         .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Store.Look.PhotoPiece", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
-                        .WithMany()
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
@@ -4667,6 +4756,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("SignOffs");
 
                     b.Navigation("Sizes");
+
+                    b.Navigation("Sounds");
 
                     b.Navigation("StepMarks");
 

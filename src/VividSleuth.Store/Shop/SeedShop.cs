@@ -253,9 +253,9 @@ public sealed class SeedShop(SleuthDb db, KnowledgeBase knowledge, Func<Fact, st
 
     private async Task SharedPictureAsync(CancellationToken cancel)
     {
-        if (!await db.PhotoOriginals.AnyAsync(o => o.Sha256 == Sha256Of, cancel))
+        if (!await db.Originals.AnyAsync(o => o.Sha256 == Sha256Of, cancel))
         {
-            db.PhotoOriginals.Add(new PhotoOriginal { Sha256 = Sha256Of, Data = Jpeg });
+            db.Originals.Add(new OriginalFile { Sha256 = Sha256Of, Data = Jpeg });
             await db.SaveChangesAsync(cancel);
             db.ChangeTracker.Clear();
         }

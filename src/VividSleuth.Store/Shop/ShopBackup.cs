@@ -4,6 +4,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
@@ -93,6 +94,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         /// <summary>By the id of a picture the SHA-256 of the file that it was made of.</summary>
         public Dictionary<Guid, string> Originals { get; set; } = [];
+
+        /// <summary>Of recordings, those that are here.</summary>
+        public Dictionary<Guid, string> SoundOriginals { get; set; } = [];
     }
 
     /// <summary>Writes a backup into a new folder below the given one, and reads it back.</summary>
@@ -127,13 +131,15 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
                 told($"case {file.Case.Title}");
             }
 
-            foreach (var sha256 in shop.Originals.Values.Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal))
+            foreach (
+                var sha256 in shop.Originals.Values.Concat(shop.SoundOriginals.Values).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal)
+            )
             {
-                var data = await db.PhotoOriginals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel);
+                var data = await db.Originals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel);
                 await WriteAsync(partial, $"originals/{sha256}", data, files, cancel);
             }
 
-            told($"{shop.Originals.Count} pictures");
+            told($"{shop.Originals.Count} pictures, {shop.SoundOriginals.Count} recordings");
             foreach (var file in shop.SealFiles.Where(f => f.Original is null))
             {
                 var data = await db.SealFiles.Where(f => f.SealId == file.SealId && f.Order == file.Order).Select(f => f.Data!).SingleAsync(cancel);
@@ -253,6 +259,12 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
                 db.ChangeTracker.Clear();
             }
 
+            foreach (var sound in file.Case.Sounds.Where(s => shop.SoundOriginals.ContainsKey(s.Id)))
+            {
+                var data = await File.ReadAllBytesAsync(Path.Combine(folder, "originals", sound.Sha256), cancel);
+                await db.StoreOriginalAsync(data, cancel);
+            }
+
             told($"case {file.Case.Title}");
         }
 
@@ -340,7 +352,14 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
                 })
                 .ToListAsync(cancel),
             Originals = await db.PhotoContents.AsNoTracking().ToDictionaryAsync(c => c.PhotoId, c => c.Sha256, cancel),
+            SoundOriginals = await RecordingsAsync(cancel),
         };
+
+    private Task<Dictionary<Guid, string>> RecordingsAsync(CancellationToken cancel) =>
+        db.Set<Sound>()
+            .Where(s => db.Originals.Any(o => o.Sha256 == s.Sha256))
+            .Select(s => new { s.Id, s.Sha256 })
+            .ToDictionaryAsync(s => s.Id, s => s.Sha256, cancel);
 
     /// <summary>Rows by kind, of all that a backup holds.</summary>
     private async Task<Dictionary<string, int>> CountsAsync(CancellationToken cancel) =>
@@ -351,6 +370,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["readings"] = await db.Set<Reading>().CountAsync(cancel),
             ["photos"] = await db.Set<Photo>().CountAsync(cancel),
             ["pictures"] = await db.PhotoContents.CountAsync(cancel),
+            ["recordings"] = (await RecordingsAsync(cancel)).Count,
             ["changes"] = await db.Changes.CountAsync(cancel),
             ["people"] = await db.Users.CountAsync(cancel),
             ["passkeys"] = await db.UserPasskeys.CountAsync(cancel),

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
@@ -71,6 +72,7 @@ public sealed class RenumberTests
         c.Parts.AddRange([Start.Tag("R1", Facing.Left), Start.Tag("R6", Facing.Left), Start.Tag("M4C", Facing.Left)]);
         c.Findings.Add(Start.Saw("R1U", "overlay-wiped", 3));
         c.Readings.Add(Start.Read("K1", "crankpin-diameter", 71.7m));
+        c.Sounds.Add(new Sound { CutOut = 2, Pickup = 1 });
         var count = c.Records().Count();
         var done = RenumberCase.Apply(c, Turn(c.Layout), "flywheel mark");
         c.Records().Count().ShouldBe(count);
@@ -80,6 +82,7 @@ public sealed class RenumberTests
         c.Parts[2].MarkedAs.ShouldBeEmpty();
         c.Findings[0].Place.ShouldBe("R6U");
         c.Readings[0].Place.ShouldBe("K6");
+        (c.Sounds[0].CutOut, c.Sounds[0].Pickup).ShouldBe((5, 6));
         done.Map["R1"].ShouldBe("R6");
         LooseEnds.Of(c, Start.Table(c.Layout), Strip.StripTests.Plan(c), Start.Today).Count(e => e.Kind == LooseKind.OldMark).ShouldBe(2);
 

@@ -5935,19 +5935,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "multipart/form-data": {
-                        /** Format: double */
-                        rpm?: number;
-                    } & {
-                        /** Format: int32 */
-                        pickup?: number;
-                    } & {
-                        cutOut?: string;
-                    } & {
-                        bearing?: string;
-                    } & {
-                        files: components["schemas"]["IFormFileCollection"];
-                    };
+                    "application/json": components["schemas"]["ListenRequest"];
                 };
             };
             responses: {
@@ -6162,6 +6150,321 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["TighteningOfKind"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: uuid */
+                        id: string;
+                    } & {
+                        /** Format: double */
+                        rpm?: number;
+                    } & {
+                        /** Format: int32 */
+                        pickup?: number;
+                    } & {
+                        /** Format: int32 */
+                        cutOut?: number;
+                    } & {
+                        where?: string;
+                    } & {
+                        load?: string;
+                    } & {
+                        warmth?: string;
+                    } & {
+                        name?: string;
+                    } & {
+                        /** Format: int32 */
+                        bytes?: number;
+                    } & {
+                        file?: components["schemas"]["IFormFile"];
+                    };
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Sound"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sounds/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PiecesHere"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query: {
+                    offset: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sounds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SoundEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Sound"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sounds/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Sound"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sounds/{id}/wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -9797,6 +10100,318 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["PracticeScore"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sounds/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SoundPracticeView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sounds/{seed}/wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sounds/{seed}/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SoundGuess"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SoundScore"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/pictures/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PicturePracticeView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/pictures/{seed}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/pictures/{seed}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PictureAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/pictures/{seed}/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PictureAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureScore"];
                     };
                 };
                 /** @description Unprocessable Entity */
@@ -13794,6 +14409,8 @@ export interface components {
             /** Format: date-time */
             drawn: string;
         };
+        /** @enum {unknown} */
+        DrawnFault: "sound" | "oncePerCycle" | "oncePerTurn" | "doubleRap" | "rolling" | "misfire" | "puffs";
         DueRound: {
             characteristic: string;
             stratum: components["schemas"]["Stratum"];
@@ -13870,6 +14487,7 @@ export interface components {
             photos: components["schemas"]["Photo"][];
             photoMarks: components["schemas"]["PhotoMark"][];
             pictureMeasures: components["schemas"]["PictureMeasure"][];
+            sounds: components["schemas"]["Sound"][];
             debris: components["schemas"]["Debris"][];
             readings: components["schemas"]["Reading"][];
             limits: components["schemas"]["Limit"][];
@@ -14481,6 +15099,8 @@ export interface components {
             /** Format: double */
             probability: number;
         };
+        /** @enum {unknown} */
+        HeardAt: "engine" | "breather";
         HeardCylinder: {
             /** Format: int32 */
             cylinder: number;
@@ -14489,6 +15109,8 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        /** @enum {unknown} */
+        HeardLoad: "untold" | "light" | "pulls" | "overrun";
         HeardView: {
             beat: components["schemas"]["NoiseBeat"];
             /** Format: double */
@@ -14519,6 +15141,8 @@ export interface components {
             says: string[];
             signs: components["schemas"]["SoundSign"][];
         };
+        /** @enum {unknown} */
+        HeardWarmth: "untold" | "cold" | "warm";
         HoldNow: {
             state: components["schemas"]["SectionState"];
             /** Format: date-time */
@@ -14632,7 +15256,6 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
-        IFormFileCollection: components["schemas"]["IFormFile"][];
         /**
          * @default figure
          * @enum {unknown}
@@ -15104,6 +15727,7 @@ export interface components {
             alone: string;
             /** Format: double */
             minutes: number;
+            running: boolean;
             destroyedBy: components["schemas"]["Act"][];
             term: string;
             chapter: string;
@@ -15170,6 +15794,11 @@ export interface components {
         };
         /** @enum {unknown} */
         LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
+        LaidFace: {
+            id: string;
+            name: string;
+            facing: string[];
+        };
         /** @enum {unknown} */
         Language: "english" | "german";
         LayoutChange: {
@@ -15356,8 +15985,20 @@ export interface components {
             from: string;
         };
         ListenAnswer: {
-            heard: components["schemas"]["HeardView"][];
+            heard: components["schemas"]["ListenedTo"][];
             cutOut: null | components["schemas"]["CutOutView"];
+            together: components["schemas"]["SoundSign"][];
+        };
+        ListenRequest: {
+            sounds: string[];
+            bearing: null | components["schemas"]["RollingGeometry"];
+        };
+        ListenedTo: {
+            /** Format: uuid */
+            sound: string;
+            heard: null | components["schemas"]["HeardView"];
+            wrong: null | string;
+            do: null | string;
         };
         LongSection: {
             columns: components["schemas"]["SectionColumn"][];
@@ -16035,6 +16676,13 @@ export interface components {
             old: string;
             new: string;
         };
+        PatchZone: {
+            code: string;
+            row: string;
+            column: string;
+            /** Format: double */
+            covered: number;
+        };
         Pattern: {
             shape: components["schemas"]["PatternShape"];
             about: string;
@@ -16180,6 +16828,8 @@ export interface components {
             classes: components["schemas"]["SizeCount"][];
             /** Format: int32 */
             shiny: number;
+            faces: components["schemas"]["LaidFace"][];
+            zones: components["schemas"]["PatchZone"][];
         };
         PictureAsk: {
             task: components["schemas"]["PictureTask"];
@@ -16192,6 +16842,9 @@ export interface components {
              * @default 0
              */
             above: number;
+            face: null | string;
+            /** Format: double */
+            facing: null | number;
         };
         PictureBeside: {
             name: string;
@@ -16253,6 +16906,14 @@ export interface components {
             measure: components["schemas"]["PictureMeasure"];
             reading: null | components["schemas"]["Reading"];
         };
+        PicturePracticeView: {
+            task: components["schemas"]["PictureTask"];
+            kind: components["schemas"]["SceneKind"];
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+        };
         PictureReading: {
             /** Format: uuid */
             id: string;
@@ -16263,8 +16924,21 @@ export interface components {
             /** @default false */
             confirmed: boolean;
         };
+        PictureScore: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            truth: number;
+            within: boolean;
+            /** Format: double */
+            off: number;
+            /** Format: double */
+            program: null | number;
+        };
         /** @enum {unknown} */
-        PictureTask: "length" | "angle" | "radius" | "across" | "pitch" | "area" | "share" | "hatch" | "particles";
+        PictureTask: "length" | "angle" | "radius" | "across" | "pitch" | "area" | "share" | "grown" | "hatch" | "particles";
         PiecesHere: {
             /** Format: int32 */
             received: number;
@@ -16837,6 +17511,19 @@ export interface components {
         RoleEntry: {
             role: string;
         };
+        RollingGeometry: {
+            /** Format: double */
+            elements: number;
+            /** Format: double */
+            element: number;
+            /** Format: double */
+            pitch: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            contact: number;
+        };
         /** @enum {unknown} */
         Rotation: "clockwise" | "anticlockwise";
         RowProblem: {
@@ -16876,6 +17563,8 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        /** @enum {unknown} */
+        SceneKind: "hatch" | "ringGap" | "strip" | "grooves" | "particles";
         SchoolClass: {
             /** Format: uuid */
             id: string;
@@ -17421,7 +18110,86 @@ export interface components {
             furthestBy: components["schemas"]["BoundBy"];
             sourceText: string;
         };
+        Sound: {
+            fileName: string;
+            sha256: string;
+            /** Format: int64 */
+            bytes: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: int32 */
+            rate: number;
+            /** Format: int32 */
+            channels: number;
+            /** Format: double */
+            rpm: null | number;
+            /** Format: int32 */
+            pickup: number;
+            /** Format: int32 */
+            cutOut: number;
+            where: components["schemas"]["HeardAt"];
+            load: components["schemas"]["HeardLoad"];
+            warmth: components["schemas"]["HeardWarmth"];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        SoundEntry: {
+            /** Format: double */
+            rpm: null | number;
+            /** Format: int32 */
+            pickup: number;
+            /** Format: int32 */
+            cutOut: number;
+            where: components["schemas"]["HeardAt"];
+            load: components["schemas"]["HeardLoad"];
+            warmth: components["schemas"]["HeardWarmth"];
+            /** Format: int32 */
+            version: number;
+        };
+        SoundGuess: {
+            fault: components["schemas"]["DrawnFault"];
+            /** Format: int32 */
+            cylinder: number;
+        };
+        SoundPracticeView: {
+            firingOrder: number[];
+            twoStroke: boolean;
+            /** Format: double */
+            rpm: number;
+            /** Format: int32 */
+            clamp: number;
+            faults: components["schemas"]["DrawnFault"][];
+            /** Format: int32 */
+            degrees: number;
+            firings: components["schemas"]["FiringView"][];
+            circles: components["schemas"]["CircleView"][];
+            orders: number[];
+            levels: number[];
+        };
+        SoundScore: {
+            fault: components["schemas"]["DrawnFault"];
+            /** Format: int32 */
+            cylinder: number;
+            right: boolean;
+            cylinderRight: null | boolean;
+            beat: components["schemas"]["NoiseBeat"];
+            whose: number[];
+            missing: number[];
+        };
         SoundSign: {
+            place: string;
             sign: string;
             /** Format: int32 */
             level: number;

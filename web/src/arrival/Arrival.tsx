@@ -1,4 +1,4 @@
-import { t as tr } from '@lingui/core/macro';
+import { plural, t as tr } from '@lingui/core/macro';
 import { lazy, Suspense, useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -27,7 +27,7 @@ import { CorrectLayout } from './CorrectLayout';
 import { OfKind, WhileOpen } from './OfKind';
 import { Standing } from './Standing';
 import { FileKey } from '../ui/FileKey';
-import { fileName } from '../ui/words';
+import { fileName, stands } from '../ui/words';
 
 const schema = z.object({
   title: z.string(),
@@ -278,7 +278,9 @@ function Compression() {
 const Listen = lazy(() => import('./Listen').then((m) => ({ default: m.Listen })));
 
 function Sound() {
+  const { engineCase } = useCaseContext();
   const [open, setOpen] = useState(false);
+  const kept = engineCase.sounds.filter((s) => stands(s)).length;
   return (
     <section className="card p-4">
       <h2 className="text-xl">{tr`Sound of the engine`}</h2>
@@ -290,9 +292,14 @@ function Sound() {
           <Listen />
         </Suspense>
       ) : (
-        <button type="button" className="key" onClick={() => setOpen(true)}>
-          {tr`Listen to it`}
-        </button>
+        <div className="flex flex-wrap items-center gap-3">
+          <button type="button" className="key" onClick={() => setOpen(true)}>
+            {tr`Listen to it`}
+          </button>
+          {kept > 0 && (
+            <span className="text-soft">{plural(kept, { one: '# recording', other: '# recordings' })}</span>
+          )}
+        </div>
       )}
     </section>
   );
@@ -304,7 +311,7 @@ function CaseFileTools() {
     <section className="card p-4">
       <h2 className="text-lg">{tr`The whole case as a file`}</h2>
       <p className="mb-2 text-sm text-soft">
-        {tr`Open format, with pictures. It can be read in again as a new case.`}
+        {tr`Open format, with pictures; recordings go with the sealed bag. It can be read in again as a new case.`}
       </p>
       <FileKey href={`/api/cases/${engineCase.id}/export`} name={fileName(engineCase.title, 'case.json')}>
         {tr`Save the case file`}

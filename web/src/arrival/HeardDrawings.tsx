@@ -4,6 +4,9 @@ import { figure } from '../ui/figures';
 
 type Heard = Schemas['HeardView'];
 
+/** What goes round a cycle. */
+type Around = Pick<Heard, 'circles' | 'band' | 'degrees' | 'firings' | 'at' | 'placed'>;
+
 const size = 320;
 const middle = size / 2;
 const inner = 62;
@@ -15,7 +18,7 @@ const at = (degrees: number, of: number, radius: number) => {
   return [middle + radius * Math.cos(angle), middle + radius * Math.sin(angle)] as const;
 };
 
-export function CircleOfTurns({ heard }: { heard: Heard }) {
+export function CircleOfTurns({ heard }: { heard: Around }) {
   const circle = heard.circles[heard.band];
   if (!circle) return null;
   const [least, most] = [Math.min(...circle.mean), Math.max(...circle.mean)];
@@ -73,14 +76,15 @@ export function CircleOfTurns({ heard }: { heard: Heard }) {
       </svg>
       <figcaption className="text-sm text-soft">
         {heard.placed
-          ? tr`Numbers: where each cylinder fires. Further out is louder; the wedge is the noise.`
-          : tr`Dots: where a cylinder fires; which, is not known. Further out is louder; the wedge is the noise.`}
+          ? tr`Numbers: where each cylinder fires. Further out is louder.`
+          : tr`Dots: where a cylinder fires; which, is not known. Further out is louder.`}
+        {noise !== null && ` ${tr`The wedge is the noise.`}`}
       </figcaption>
     </figure>
   );
 }
 
-function Wedge({ heard, noise }: { heard: Heard; noise: number }) {
+function Wedge({ heard, noise }: { heard: Around; noise: number }) {
   const [a, b] = [noise - 14, noise + 14];
   const points = [
     ...[b, a].map((d) => at(d, heard.degrees, inner)),
@@ -90,7 +94,7 @@ function Wedge({ heard, noise }: { heard: Heard; noise: number }) {
 }
 
 /** How much of what is heard repeats how many times a turn. */
-export function OrderBars({ heard }: { heard: Heard }) {
+export function OrderBars({ heard }: { heard: Pick<Heard, 'orders' | 'levels' | 'lines'> }) {
   const width = 360;
   const height = 110;
   // What does not repeat at all is no order.

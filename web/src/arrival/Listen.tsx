@@ -5,23 +5,16 @@ import { v7 } from 'uuid';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useFileUrl } from '../outbox/useFileUrl';
 import { useWrite, writes } from '../outbox/writes';
-import { Trouble } from '../ui/basics';
+import { Addr, Trouble } from '../ui/basics';
 import { saveAs } from '../ui/FileKey';
 import { figure } from '../ui/figures';
 import { NumberField } from '../ui/NumberField';
+import { WhyForm } from '../ui/WhyForm';
+import { stands } from '../ui/words';
 import { CircleOfTurns, OrdersOverSpeed, OrderBars } from './HeardDrawings';
 import { asWave } from './wave';
-
-interface Recorded {
-  id: string;
-  name: string;
-  wave: Blob;
-  seconds: number;
-  channels: number;
-  /** Cylinder that was cut out; 0 where all ran. */
-  cut: number;
-}
 
 /** Nothing that is reckoned from a sound is quite sure. */
 const percent = (share: number) =>
@@ -35,188 +28,167 @@ const beatWords: Record<Schemas['NoiseBeat'], string> = {
   apart: tr`Something at an order of its own`,
 };
 
-/** Recordings of the running engine, and what is heard in them. Nothing is written until somebody takes a sign. */
+type Sound = Schemas['Sound'];
+
+/** What a recording is made under. */
+type Under = Pick<Sound, 'rpm' | 'pickup' | 'cutOut' | 'where' | 'load' | 'warmth'>;
+
+const nothingTold: Under = {
+  rpm: null,
+  pickup: 0,
+  cutOut: 0,
+  where: 'engine',
+  load: 'untold',
+  warmth: 'untold',
+};
+
+const loadWords: Record<Schemas['HeardLoad'], string> = {
+  untold: tr`not told`,
+  light: tr`running light`,
+  pulls: tr`pulling`,
+  overrun: tr`load off at speed`,
+};
+
+const warmthWords: Record<Schemas['HeardWarmth'], string> = {
+  untold: tr`not told`,
+  cold: tr`cold`,
+  warm: tr`warm`,
+};
+
+const whereWords: Record<Schemas['HeardAt'], string> = {
+  engine: tr`near the engine`,
+  breather: tr`at the open breather`,
+};
+
+const underWords = (u: Under) =>
+  [
+    u.rpm == null ? '' : tr`${figure(u.rpm, 'rpm', 0)} rpm`,
+    u.where === 'engine' ? '' : whereWords[u.where],
+    u.load === 'untold' ? '' : loadWords[u.load],
+    u.warmth === 'untold' ? '' : warmthWords[u.warmth],
+    u.cutOut > 0 ? tr`cylinder ${u.cutOut} cut out` : '',
+    u.pickup > 0 ? tr`clamp on cylinder ${u.pickup}` : '',
+  ]
+    .filter((w) => w !== '')
+    .join(', ');
+
+/** Recordings of the running engine, and what is heard in them. What was recorded is kept; a sign is written only when somebody takes it. */
 export function Listen() {
   const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
-  const [recorded, setRecorded] = useState<Recorded[]>([]);
-  const [rpm, setRpm] = useState<number | null>(null);
-  const [pickup, setPickup] = useState(0);
-  const [bearing, setBearing] = useState<{
-    elements: number | null;
-    element: number | null;
-    pitch: number | null;
-  }>({
-    elements: null,
-    element: null,
-    pitch: null,
-  });
-  const [shown, setShown] = useState(0);
-  const [bad, setBad] = useState<ApiProblem | null>(null);
-  const cylinders = Array.from({ length: engineCase.layout.cylinders }, (_, i) => i + 1);
-  const add = async (file: Blob, name: string) => {
-    setBad(null);
-    try {
-      const made = await asWave(file);
-      setRecorded((before) => [...before, { id: v7(), name, cut: 0, ...made }]);
-      listen.reset();
-    } catch {
-      setBad(
-        new ApiProblem(422, {
-          title: tr`${name} cannot be read as a sound.`,
-          detail: tr`Give a WAV, Ogg, WebM, MP3 or M4A file that this browser can play.`,
-        }),
-      );
-    }
-  };
+  const add = useWrite(engineCase.id, writes.sound);
+  // Here and not in its line, which is gone while it is being taken back: what the server has against it is told.
+  const takeBack = useWrite(engineCase.id, writes.takeBack);
+  const [under, setUnder] = useState<Under>(nothingTold);
+  const [bearing, setBearing] = useState<Bearing>({ elements: null, element: null, pitch: null });
+  const [shown, setShown] = useState<string | null>(null);
+  const [unread, setUnread] = useState<{ name: string; file: Blob; said: ApiProblem } | null>(null);
+  const sounds = engineCase.sounds
+    .filter((s) => stands(s))
+    .sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
   const listen = useMutation<Schemas['ListenAnswer'], ApiProblem>({
     mutationFn: () =>
       unwrap(
         api.POST('/api/cases/{caseId}/listen', {
           params: { path: { caseId: engineCase.id } },
-          // The form is put together below.
-          body: {} as never,
-          bodySerializer: () => {
-            const form = new FormData();
-            if (rpm !== null) form.set('rpm', String(rpm));
-            if (pickup > 0) form.set('pickup', String(pickup));
-            form.set('cutOut', recorded.map((r) => r.cut).join(','));
-            if (bearing.elements && bearing.element && bearing.pitch)
-              form.set('bearing', JSON.stringify(bearing));
-            for (const r of recorded) form.append('files', r.wave, `${r.name}.wav`);
-            return form;
+          body: {
+            sounds: sounds.filter((s) => s.version > 0).map((s) => s.id),
+            bearing:
+              bearing.elements && bearing.element && bearing.pitch
+                ? {
+                    elements: bearing.elements,
+                    element: bearing.element,
+                    pitch: bearing.pitch,
+                    contact: 0,
+                  }
+                : null,
           },
         }),
       ),
-    onSuccess: () => setShown(0),
   });
-  const heard = listen.data?.heard[shown];
-  if (!mayWrite) return null;
+  const keep = async (file: Blob, name: string) => {
+    setUnread(null);
+    try {
+      const { wave, seconds, channels } = await asWave(file);
+      await add.mutateAsync({
+        id: v7(),
+        seconds,
+        channels,
+        ...under,
+        pickup: channels === 2 ? under.pickup : 0,
+        file: new File([wave], `${name}.wav`, { type: 'audio/wav' }),
+      });
+      listen.reset();
+    } catch (e) {
+      // What was recorded exists nowhere else: it can at least be saved.
+      const said =
+        e instanceof ApiProblem
+          ? e
+          : new ApiProblem(422, {
+              title: tr`${name} cannot be read as a sound.`,
+              detail: tr`Give a WAV, Ogg, WebM, MP3 or M4A file that this browser can play.`,
+            });
+      setUnread({ name, file, said });
+    }
+  };
+  if (!mayWrite && sounds.length === 0) return null;
+  const of = listen.data?.heard.find((h) => h.sound === shown) ?? listen.data?.heard[0];
+  const heard = of?.heard;
+  const told = sounds.find((s) => s.id === of?.sound);
   return (
     <div className="space-y-3">
       <Cautions />
-      <div className="flex flex-wrap items-end gap-2">
-        <RecordKey onDone={(blob) => void add(blob, tr`recording ${recorded.length + 1}`)} />
-        <label className="key inline-flex cursor-pointer items-center">
-          {tr`Read a sound file`}
-          <input
-            type="file"
-            accept="audio/*"
-            multiple
-            className="sr-only"
-            onChange={(e) => {
-              const given = [...(e.target.files ?? [])];
-              // One after the other, so that they stand in the order in which they were given.
-              void given.reduce(
-                (before, f) => before.then(() => add(f, f.name.replace(/\.[^.]*$/, ''))),
-                Promise.resolve(),
-              );
-              e.target.value = '';
-            }}
-          />
-        </label>
-        <NumberField
-          label={tr`Speed, rpm, if known`}
-          value={rpm}
-          onChange={(v) => {
-            setRpm(v);
-            listen.reset();
-          }}
-          min={250}
-          max={9000}
-          className="w-44"
-        />
-      </div>
-      <Trouble problem={bad} />
-      {recorded.length > 0 && (
-        <ul className="divide-y divide-line" aria-label={tr`Recordings`}>
-          {recorded.map((r) => (
-            <li key={r.id} className="flex flex-wrap items-center gap-2 py-2">
-              <span className="min-w-0 flex-1 truncate">
-                <b>{r.name}</b> {tr`${figure(r.seconds, 's', 0)} s`}
-              </span>
-              <select
-                className="entry w-auto"
-                aria-label={tr`Cut out in ${r.name}`}
-                value={r.cut}
+      {mayWrite && (
+        <>
+          <UnderFields under={under} onChange={setUnder} />
+          <div className="flex flex-wrap items-start gap-2">
+            <RecordKey onDone={(blob) => void keep(blob, tr`recording ${sounds.length + 1}`)} />
+            <label className="key inline-flex cursor-pointer items-center">
+              {tr`Read a sound file`}
+              <input
+                type="file"
+                accept="audio/*"
+                multiple
+                className="sr-only"
                 onChange={(e) => {
-                  setRecorded(
-                    recorded.map((o) => (o.id === r.id ? { ...o, cut: Number(e.target.value) } : o)),
+                  const given = [...(e.target.files ?? [])];
+                  // One after the other, so that they stand in the order in which they were given.
+                  void given.reduce(
+                    (before, f) => before.then(() => keep(f, f.name.replace(/\.[^.]*$/, ''))),
+                    Promise.resolve(),
                   );
-                  listen.reset();
+                  e.target.value = '';
                 }}
-              >
-                <option value={0}>{tr`all cylinders running`}</option>
-                {cylinders.map((c) => (
-                  <option key={c} value={c}>{tr`cylinder ${c} cut out`}</option>
-                ))}
-              </select>
-              <button type="button" className="key" onClick={() => saveAs(r.wave, `${r.name}.wav`)}>
-                {tr`Save it`}
-              </button>
-              <button
-                type="button"
-                className="key border-transparent px-2"
-                aria-label={tr`Leave ${r.name} out`}
-                onClick={() => {
-                  setRecorded(recorded.filter((o) => o.id !== r.id));
-                  listen.reset();
-                }}
-              >
-                ✕
-              </button>
-            </li>
+              />
+            </label>
+          </div>
+        </>
+      )}
+      {unread && (
+        <div>
+          <Trouble problem={unread.said} />
+          <button type="button" className="key" onClick={() => saveAs(unread.file, unread.name)}>
+            {tr`Save it as it is`}
+          </button>
+        </div>
+      )}
+      {sounds.length > 0 && (
+        <ul className="divide-y divide-line" aria-label={tr`Recordings`}>
+          {sounds.map((s) => (
+            <SoundLine
+              key={s.id}
+              sound={s}
+              onChanged={() => listen.reset()}
+              takeBack={(why, words) => takeBack.mutateAsync({ of: 'sounds', record: s, why, words })}
+            />
           ))}
         </ul>
       )}
-      {recorded.length > 0 && (
-        <p className="text-sm text-soft">
-          {tr`Recordings stay on this page only: save those that you want to keep. What is heard is kept when you take it as a sign.`}
-        </p>
+      <Trouble problem={takeBack.error} />
+      {sounds.length > 0 && (
+        <BearingFields bearing={bearing} onChange={(b) => (setBearing(b), listen.reset())} />
       )}
-      {recorded.some((r) => r.channels === 2) && (
-        <label className="block">
-          <span className="label">{tr`The second channel is a clamp on the line of`}</span>
-          <select
-            className="entry"
-            value={pickup}
-            onChange={(e) => {
-              setPickup(Number(e.target.value));
-              listen.reset();
-            }}
-          >
-            <option value={0}>{tr`no cylinder`}</option>
-            {cylinders.map((c) => (
-              <option key={c} value={c}>{tr`cylinder ${c}`}</option>
-            ))}
-          </select>
-        </label>
-      )}
-      <details>
-        <summary className="min-h-8 cursor-pointer font-semibold">{tr`A rolling bearing to listen for`}</summary>
-        <div className="mt-2 flex flex-wrap gap-2">
-          {(
-            [
-              ['elements', tr`Rolling elements`],
-              ['element', tr`Their diameter, mm`],
-              ['pitch', tr`Circle they run on, mm`],
-            ] as const
-          ).map(([field, label]) => (
-            <NumberField
-              key={field}
-              label={label}
-              value={bearing[field]}
-              onChange={(v) => {
-                setBearing({ ...bearing, [field]: v });
-                listen.reset();
-              }}
-              min={0}
-              className="w-44"
-            />
-          ))}
-        </div>
-      </details>
-      {recorded.length > 0 && !listen.data && (
+      {mayWrite && sounds.some((s) => s.version > 0) && !listen.data && (
         <button
           type="button"
           className="key key-go w-full text-lg"
@@ -229,22 +201,235 @@ export function Listen() {
       <Trouble problem={listen.error} />
       {listen.data && listen.data.heard.length > 1 && (
         <div role="group" aria-label={tr`Recording that is shown`} className="flex flex-wrap gap-1.5">
-          {recorded.map((r, i) => (
-            <button
-              key={r.id}
-              type="button"
-              className="key"
-              aria-pressed={shown === i}
-              onClick={() => setShown(i)}
-            >
-              {r.cut > 0 ? tr`${r.name}, ${r.cut} cut out` : r.name}
-            </button>
-          ))}
+          {listen.data.heard.map((h) => {
+            const s = sounds.find((o) => o.id === h.sound);
+            return s ? (
+              <button
+                key={h.sound}
+                type="button"
+                className="key"
+                aria-pressed={of?.sound === h.sound}
+                onClick={() => setShown(h.sound)}
+              >
+                {s.fileName.replace(/\.wav$/, '')}
+                {s.cutOut > 0 && <> {tr`without ${s.cutOut}`}</>}
+              </button>
+            ) : null;
+          })}
         </div>
       )}
-      {heard && <HeardWords heard={heard} />}
+      {of && !heard && <Trouble problem={new ApiProblem(422, { title: of.wrong, detail: of.do })} />}
+      {heard && told && <HeardWords heard={heard} sound={told} />}
+      {listen.data && listen.data.together.length > 0 && (
+        <section aria-label={tr`Recordings compared`}>
+          <h3 className="font-semibold">{tr`Recordings compared`}</h3>
+          <Signs signs={listen.data.together} note={tr`Several recordings compared`} untitled />
+        </section>
+      )}
       {listen.data?.cutOut && <CutOut of={listen.data.cutOut} />}
     </div>
+  );
+}
+
+interface Bearing {
+  elements: number | null;
+  element: number | null;
+  pitch: number | null;
+}
+
+function BearingFields({ bearing, onChange }: { bearing: Bearing; onChange: (b: Bearing) => void }) {
+  return (
+    <details>
+      <summary className="min-h-8 cursor-pointer font-semibold">{tr`A rolling bearing to listen for`}</summary>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {(
+          [
+            ['elements', tr`Rolling elements`],
+            ['element', tr`Their diameter, mm`],
+            ['pitch', tr`Circle they run on, mm`],
+          ] as const
+        ).map(([field, label]) => (
+          <NumberField
+            key={field}
+            label={label}
+            value={bearing[field]}
+            onChange={(v) => onChange({ ...bearing, [field]: v })}
+            min={0}
+            className="w-44"
+          />
+        ))}
+      </div>
+    </details>
+  );
+}
+
+/** What a recording is made under: asked before, so that it is not forgotten after. */
+function UnderFields({ under, onChange }: { under: Under; onChange: (u: Under) => void }) {
+  const { engineCase } = useCaseContext();
+  const cylinders = Array.from({ length: engineCase.layout.cylinders }, (_, i) => i + 1);
+  // As somebody read it off.
+  const read = engineCase.readings
+    .filter((r) => stands(r) && r.characteristic === 'rated-speed' && r.unit === 'rpm')
+    .at(-1);
+  const choice = <K extends 'where' | 'load' | 'warmth'>(
+    field: K,
+    label: string,
+    words: Record<Under[K], string>,
+  ) => (
+    <label className="block">
+      <span className="label">{label}</span>
+      <select
+        className="entry w-full"
+        value={under[field]}
+        onChange={(e) => onChange({ ...under, [field]: e.target.value as Under[K] })}
+      >
+        {(Object.keys(words) as Under[K][]).map((k) => (
+          <option key={k} value={k}>
+            {words[k]}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const cylinder = (field: 'pickup' | 'cutOut', label: string, none: string) => (
+    <label className="block">
+      <span className="label">{label}</span>
+      <select
+        className="entry w-full"
+        value={under[field]}
+        onChange={(e) => onChange({ ...under, [field]: Number(e.target.value) })}
+      >
+        <option value={0}>{none}</option>
+        {cylinders.map((c) => (
+          <option key={c} value={c}>{tr`cylinder ${c}`}</option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <div className="grid grid-cols-2 items-end gap-2">
+      <NumberField
+        label={tr`Speed, rpm, if known`}
+        value={under.rpm}
+        onChange={(rpm) => onChange({ ...under, rpm })}
+        min={250}
+        max={9000}
+      />
+      {read && under.rpm !== read.value ? (
+        <button
+          type="button"
+          className="key"
+          onClick={() => onChange({ ...under, rpm: read.value })}
+        >{tr`${figure(read.value, 'rpm', 0)} rpm, as read`}</button>
+      ) : (
+        <span />
+      )}
+      {choice('load', tr`Load`, loadWords)}
+      {choice('warmth', tr`Cold or warm`, warmthWords)}
+      {cylinder('cutOut', tr`Cut out`, tr`none, all run`)}
+      {choice('where', tr`Microphone`, whereWords)}
+      {cylinder('pickup', tr`Clamp on the second channel`, tr`none`)}
+    </div>
+  );
+}
+
+function SoundLine({
+  sound,
+  onChanged,
+  takeBack,
+}: {
+  sound: Sound;
+  onChanged: () => void;
+  takeBack: (why: string, words: string) => Promise<unknown>;
+}) {
+  const { engineCase } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const [opened, setOpened] = useState<'' | 'hear' | 'change' | 'back'>('');
+  const [under, setUnder] = useState<Under>(sound);
+  const url = useFileUrl(engineCase.id, sound, `/api/cases/${engineCase.id}/sounds/${sound.id}/wave`);
+  const change = useWrite(engineCase.id, writes.soundChange);
+  const name = sound.fileName.replace(/\.wav$/, '');
+  const flip = (to: typeof opened) => setOpened(opened === to ? '' : to);
+  return (
+    <li className="py-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <span className="min-w-0 flex-1">
+          <b>{name}</b>{' '}
+          <span className="text-soft">
+            {[tr`${figure(sound.seconds, 's', 0)} s`, underWords(sound)].filter((w) => w !== '').join(', ')}
+          </span>
+          {sound.version === 0 && <span className="text-soft"> · {tr`waits on this device`}</span>}
+        </span>
+        <button type="button" className="key" aria-pressed={opened === 'hear'} onClick={() => flip('hear')}>
+          {tr`Hear it`}
+        </button>
+        {mayWrite && (
+          <>
+            <button
+              type="button"
+              className="key"
+              aria-pressed={opened === 'change'}
+              disabled={sound.version === 0}
+              onClick={() => {
+                setUnder(sound);
+                flip('change');
+              }}
+            >
+              {tr`Correct`}
+            </button>
+            <button
+              type="button"
+              className="key border-transparent px-2"
+              aria-label={tr`Take ${name} back`}
+              onClick={() => flip('back')}
+            >
+              ✕
+            </button>
+          </>
+        )}
+      </div>
+      {/* What is heard is an engine and no speech. */}
+      {opened === 'hear' && <audio controls autoPlay className="mt-2 w-full" src={url} aria-label={name} />}
+      {opened === 'change' && (
+        <div className="mt-2 space-y-2">
+          <UnderFields under={under} onChange={setUnder} />
+          <button
+            type="button"
+            className="key key-go"
+            disabled={change.isPending}
+            onClick={() =>
+              change.mutate(
+                {
+                  of: sound.id,
+                  rpm: under.rpm,
+                  pickup: under.pickup,
+                  cutOut: under.cutOut,
+                  where: under.where,
+                  load: under.load,
+                  warmth: under.warmth,
+                  version: sound.version,
+                },
+                {
+                  onSuccess: () => {
+                    setOpened('');
+                    onChanged();
+                  },
+                },
+              )
+            }
+          >
+            {tr`Save`}
+          </button>
+          <Trouble problem={change.error} />
+        </div>
+      )}
+      {opened === 'back' && (
+        <WhyForm
+          press={tr`Take the recording back`}
+          send={(why) => takeBack(why, tr`recording ${name}`).then(onChanged)}
+        />
+      )}
+    </li>
   );
 }
 
@@ -315,7 +500,7 @@ function RecordKey({ onDone }: { onDone: (blob: Blob) => void }) {
   );
 }
 
-function HeardWords({ heard }: { heard: Schemas['HeardView'] }) {
+function HeardWords({ heard, sound }: { heard: Schemas['HeardView']; sound: Sound }) {
   const whose =
     heard.whose.length === 1
       ? tr`likeliest of cylinder ${heard.whose[0]!}`
@@ -325,7 +510,7 @@ function HeardWords({ heard }: { heard: Schemas['HeardView'] }) {
   return (
     <section aria-label={tr`What was heard`} className="space-y-3">
       <p className="text-lg">
-        <b>{beatWords[heard.beat]}</b>
+        <b>{beatWord(heard, sound)}</b>
         {whose && <>, {whose}</>}
         {heard.beat !== 'none' && heard.beat !== 'either' && (
           <> ({tr`${percent(heard.chance)} sure of the rhythm`})</>
@@ -359,31 +544,42 @@ function HeardWords({ heard }: { heard: Schemas['HeardView'] }) {
           ))}
         </ul>
       )}
-      <Signs heard={heard} />
+      <Signs signs={heard.signs} note={noteOf(heard, sound)} />
     </section>
   );
 }
 
 /** What was heard as signs: each is a hint, and somebody takes it or does not. */
-function Signs({ heard }: { heard: Schemas['HeardView'] }) {
-  const { engineCase, knowledge, section } = useCaseContext();
+function Signs({
+  signs,
+  note,
+  untitled = false,
+}: {
+  signs: Schemas['SoundSign'][];
+  note: string;
+  untitled?: boolean;
+}) {
+  const { engineCase, knowledge } = useCaseContext();
   const add = useWrite(engineCase.id, writes.finding);
   const [taken, setTaken] = useState<string[]>([]);
-  const engine = section.cells.find((c) => c.kind === 'engine')?.address;
-  if (!engine || heard.signs.length === 0) return null;
+  if (signs.length === 0) return null;
   return (
     <div>
-      <h3 className="font-semibold">{tr`May be taken as a sign`}</h3>
+      {!untitled && <h3 className="font-semibold">{tr`May be taken as a sign`}</h3>}
       <p className="text-sm text-soft">{tr`Hints: two noises may share a rhythm. Trace weighs each by its chance.`}</p>
       <ul className="divide-y divide-line">
-        {heard.signs.map((s) => {
+        {signs.map((s) => {
           const sign = knowledge.signs.find((k) => k.id === s.sign);
           if (!sign) return null;
           const name = sign.name;
+          const key = `${s.sign} ${s.place}`;
           return (
-            <li key={s.sign} className="flex flex-wrap items-center gap-2 py-2">
+            <li key={key} className="flex flex-wrap items-center gap-2 py-2">
               <span className="min-w-0 flex-1">
-                <b>{s.level > 0 ? name : tr`${name}: not heard`}</b>{' '}
+                <b>
+                  {s.level > 0 ? name : sign.on.includes('engine') ? tr`${name}: not heard` : tr`${name}: no`}
+                </b>{' '}
+                {!sign.on.includes('engine') && <Addr code={s.place} />}{' '}
                 <span className="text-soft">
                   <span className="whitespace-nowrap">{percent(s.chance)}</span>, {s.why}
                 </span>
@@ -391,17 +587,17 @@ function Signs({ heard }: { heard: Schemas['HeardView'] }) {
               <button
                 type="button"
                 className="key"
-                disabled={add.isPending || taken.includes(s.sign)}
+                disabled={add.isPending || taken.includes(key)}
                 onClick={() =>
                   add.mutate(
                     {
                       body: {
-                        place: engine,
+                        place: s.place,
                         sign: s.sign,
                         seen: s.level > 0 ? 'present' : 'absent',
                         level: s.level,
                         spot: '',
-                        note: noteOf(heard),
+                        note,
                         zones: [],
                         marks: [],
                         doneBy: 'running',
@@ -410,11 +606,11 @@ function Signs({ heard }: { heard: Schemas['HeardView'] }) {
                       },
                       words: name,
                     },
-                    { onSuccess: () => setTaken((before) => [...before, s.sign]) },
+                    { onSuccess: () => setTaken((before) => [...before, key]) },
                   )
                 }
               >
-                {taken.includes(s.sign) ? tr`Taken` : tr`Take it`}
+                {taken.includes(key) ? tr`Taken` : tr`Take it`}
               </button>
             </li>
           );
@@ -425,9 +621,17 @@ function Signs({ heard }: { heard: Schemas['HeardView'] }) {
   );
 }
 
-const noteOf = (heard: Schemas['HeardView']) =>
+const beatWord = (heard: Schemas['HeardView'], sound: Sound) =>
+  sound.where === 'breather' && heard.beat === 'cycle'
+    ? tr`A puff once a cycle`
+    : sound.where === 'breather' && heard.beat === 'none'
+      ? tr`No puff stands out`
+      : beatWords[heard.beat];
+
+const noteOf = (heard: Schemas['HeardView'], sound: Sound) =>
   [
-    beatWords[heard.beat],
+    beatWord(heard, sound),
+    underWords(sound),
     tr`${figure(heard.rpm, 'rpm', 0)} rpm over ${heard.cycles} cycles`,
     heard.whose.length > 0 ? tr`cylinder ${heard.whose.join(tr` or `)}` : '',
   ]

@@ -34,19 +34,26 @@ export function Capture({
   sign,
   address,
   context,
+  zones: given,
   onBack,
   onDone,
 }: {
   sign: Sign;
   address: string;
   context: CaseContext;
+  /** Where it lies, as a picture told. */
+  zones?: string[] | undefined;
   onBack: () => void;
   onDone: (level: number) => void;
 }) {
   const { engineCase } = context;
   const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
   const again = ranAgain(engineCase);
-  const empty: typeof blankLook = { ...blankLook, doneBy: again ? 'runAgain' : 'running' };
+  const empty: typeof blankLook = {
+    ...blankLook,
+    doneBy: again ? 'runAgain' : 'running',
+    zones: given ?? [],
+  };
   const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, empty);
   const { one, told } = useFindings(context);
   const heading = useArrival<HTMLHeadingElement>(`${address}/${sign.id}`, true);

@@ -13,7 +13,7 @@ import { DebrisRoom, gathers } from './Debris';
 import { Peers } from './Peers';
 import { FindingList } from './FindingList';
 import { LookForm } from './LookForm';
-import { signsFor } from './useLook';
+import { onTheBench, signsFor } from './useLook';
 import { PatternList } from './PatternList';
 import { PhotoStrip } from '../pictures/Photos';
 import { peersOf, type Sign } from './useLook';
@@ -64,10 +64,10 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
   const peers = peersOf(address, context);
   const at = peers.findIndex((c) => c.address === address);
   const next = peers[at + 1];
-  const total = signsFor(address, context);
+  const total = onTheBench(signsFor(address, context));
   const odd = look.odd.find((o) => o.kind === current.kind);
   const patterns = look.patterns.filter((p) => p.kind === current.kind);
-  const go = (part: string, sign: string | null = null) => set({ part, sign });
+  const go = (part: string, sign: string | null = null) => set({ part, sign, zones: null });
   const swipe = useSwipe(
     next ? () => go(next.address, params.get('sign')) : null,
     at > 0 ? () => go(peers[at - 1]!.address, params.get('sign')) : null,
@@ -121,11 +121,16 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
             address={address}
             context={context}
             sign={params.get('sign')}
+            zones={params.get('zones')?.split('.')}
             setSign={(sign) => {
               set({ sign });
               if (sign) setLast(null);
             }}
-            onDone={(sign, level) => setLast({ sign, level })}
+            onDone={(sign, level) => {
+              // Both at once: two changes in a row both begin at the address as it was drawn, and the last would bring the first back.
+              set({ sign: null, zones: null });
+              setLast({ sign, level });
+            }}
           />
         )}
       </section>

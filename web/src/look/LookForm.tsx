@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { CaseContext } from '../casebook/context';
 import { Trouble } from '../ui/basics';
 import { SignArt } from '../art/SignArt';
-import { meets, signsFor, useFindings, type Sign } from './useLook';
+import { meets, onTheBench, signsFor, useFindings, type Sign } from './useLook';
 import { lostBy } from '../ui/lookWords';
 
 import { Capture } from './Capture';
@@ -18,19 +18,24 @@ export function LookForm({
   address,
   context,
   sign: open,
+  zones,
   setSign: setOpen,
   onDone,
 }: {
   address: string;
   context: CaseContext;
   sign: string | null;
+  /** Where it lies, as a picture told. */
+  zones?: string[] | undefined;
   setSign: (sign: string | null) => void;
+  /** A sign is written: whoever asks to be told closes it. */
   onDone?: (sign: Sign, level: number) => void;
 }) {
   const signs = signsFor(address, context);
   const [search, setSearch] = useState('');
   const { clean } = useFindings(context);
-  const left = signs.filter((s) => !s.recorded);
+  const asked = onTheBench(signs);
+  const left = asked.filter((s) => !s.recorded);
   // Also one that is recorded: a second look may see it otherwise.
   const current = signs.find((s) => s.sign.id === open)?.sign;
   if (current)
@@ -40,10 +45,11 @@ export function LookForm({
         sign={current}
         address={address}
         context={context}
+        zones={zones}
         onBack={() => setOpen(null)}
         onDone={(level) => {
-          setOpen(null);
-          onDone?.(current, level);
+          if (onDone) onDone(current, level);
+          else setOpen(null);
         }}
       />
     );
@@ -60,11 +66,16 @@ export function LookForm({
             disabled={clean.isPending}
             onClick={() => clean.mutate({ place: address, signs: left.map((s) => s.sign.id) })}
           >
-            {left.length < signs.length ? tr`Rest all clear` : tr`All clear`}
+            {left.length < asked.length ? tr`Rest all clear` : tr`All clear`}
           </button>
         )}
       </div>
       <Trouble problem={clean.error} />
+      {zones && zones.length > 0 && (
+        <p className="mb-2 rounded-lg bg-oil-tint px-3 py-2">
+          {tr`Choose the sign: where it lies was taken from the picture.`}
+        </p>
+      )}
       {left.length > 8 && (
         <input
           className="entry mb-2"

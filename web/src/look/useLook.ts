@@ -21,6 +21,10 @@ export function signsFor(address: string, { section, engineCase, knowledge }: Ca
     .map((sign) => ({ sign, recorded: recorded.has(sign.id) }));
 }
 
+/** Of those what is looked for on the bench: what is only heard while the engine runs is recorded where it is listened to. */
+export const onTheBench = (signs: ReturnType<typeof signsFor>) =>
+  signs.filter(({ sign }) => !sign.running || sign.on.includes('engine'));
+
 /** Whether a search meets a sign by its name or by one of the trade's other names. */
 export const meets = (sign: Sign, search: string) => named([sign.name, ...sign.also, sign.term], search);
 

@@ -65,7 +65,8 @@ export async function send(
       const data = await bytes().catch(() => null);
       if (!data) return lostFile;
       const form = new FormData();
-      for (const [name, value] of Object.entries(entry.body as Record<string, string>)) form.set(name, value);
+      for (const [name, value] of Object.entries(entry.body as Record<string, string | number | null>))
+        if (value !== null) form.set(name, String(value));
       const missing = await sendPieces(entry, data, headers, way);
       if (missing) return missing;
       form.set('name', entry.file.name);

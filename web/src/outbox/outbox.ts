@@ -9,9 +9,9 @@ export interface Entry {
   caseId: string;
   /** What it becomes in the case, for showing it before it is sent. */
   kind: EntryKind;
-  /** Record as JSON; of a picture the fields of its form. */
+  /** Record as JSON; of a picture or recording the fields of its form. */
   body: unknown;
-  /** Of a picture: its file, whose bytes are kept beside. */
+  /** Of a picture or recording: its file, whose bytes are kept beside. */
   file?: { name: string; type: string; size: number };
   /** What it is, in words for the queue. */
   words: string;
@@ -29,6 +29,7 @@ export type EntryKind =
   | 'photo'
   | 'photoMark'
   | 'pictureMeasure'
+  | 'sound'
   | 'debris'
   | 'stepMark'
   | 'fastener'
@@ -133,7 +134,7 @@ const parked = (stalled: boolean): Refusal => ({
 const unreadable: Refusal = {
   status: 0,
   title: tr`This device does not give the file back that it kept.`,
-  remedy: tr`Choose the picture again where it was taken, and give this entry up.`,
+  remedy: tr`Choose the file again where it lies, or record again, and give this entry up.`,
   body: {},
 };
 

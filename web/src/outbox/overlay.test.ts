@@ -24,6 +24,7 @@ const engineCase = {
   photos: [],
   photoMarks: [],
   pictureMeasures: [],
+  sounds: [],
   debris: [],
   stepMarks: [],
   fastenerMoves: [],
@@ -47,6 +48,7 @@ describe('what waits is laid over the case', () => {
         photo: 'p1',
         ask: { task: 'length', points: [0, 0, 1, 1], above: 0 },
       }),
+      kept('sound', { id: 'o1', seconds: 8, channels: 1, rpm: null, cutOut: 2, load: 'pulls' }),
       kept('debris', { id: 'd1', place: 'PA' }),
       kept('stepMark', { id: 's1', step: 'pan', kind: 'ticked', item: 0 }),
       kept('fastener', { id: 'b1', step: 'pan', set: 'pan' }),
@@ -55,6 +57,7 @@ describe('what waits is laid over the case', () => {
     expect(c.findings[1]).toMatchObject({ version: 0, by: 'tomas', zones: [] });
     expect(c.photos[0]).toMatchObject({ id: 'p1', shot: 'crown-up', version: 0 });
     expect(c.pictureMeasures).toMatchObject([{ id: 'w1', photo: 'p1', task: 'length', version: 0 }]);
+    expect(c.sounds).toMatchObject([{ id: 'o1', cutOut: 2, load: 'pulls', rpm: null, version: 0 }]);
     expect([c.photoMarks, c.debris, c.stepMarks, c.fastenerMoves].map((l) => l.length)).toEqual([1, 1, 1, 1]);
   });
 

@@ -2,6 +2,7 @@ import type { CaseAnswers, EngineCase, Schemas } from '../api/client';
 import { readFigure } from '../entry/typed';
 import { ledgerAfter, sumsAfter } from './ledger';
 import type { Kept } from './outbox';
+import type { SoundBody } from './writes';
 
 /** A record that shows although the server does not have it yet. */
 const head = (entry: Kept, id: string) => ({
@@ -101,6 +102,28 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         ];
         break;
       }
+      case 'sound': {
+        const b = e.body as SoundBody;
+        c.sounds = [
+          ...without(c.sounds, b.id),
+          {
+            ...head(e, b.id),
+            fileName: e.file?.name ?? '',
+            sha256: '',
+            bytes: e.file?.size ?? 0,
+            seconds: b.seconds,
+            rate: 0,
+            channels: b.channels,
+            rpm: b.rpm,
+            pickup: b.pickup,
+            cutOut: b.cutOut,
+            where: b.where,
+            load: b.load,
+            warmth: b.warmth,
+          },
+        ];
+        break;
+      }
       case 'debris': {
         const b = e.body as Schemas['DebrisEntry'];
         c.debris = [...without(c.debris, b.id), { ...head(e, b.id), ...b }];
@@ -158,6 +181,7 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.photoMarks = strike(c.photoMarks);
         c.debris = strike(c.debris);
         c.pictureMeasures = strike(c.pictureMeasures);
+        c.sounds = strike(c.sounds);
         c.readings = strike(c.readings);
         break;
       }

@@ -14,6 +14,7 @@ const paths = {
   photo: 'photos',
   photoMark: 'photo-marks',
   pictureMeasure: 'picture-measures',
+  sound: 'sounds',
   debris: 'debris',
   reading: 'readings',
 } as const satisfies Partial<Record<NewEntry['kind'], string>>;

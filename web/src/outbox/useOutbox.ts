@@ -19,6 +19,7 @@ const lists = {
   photo: 'photos',
   photoMark: 'photoMarks',
   pictureMeasure: 'pictureMeasures',
+  sound: 'sounds',
   debris: 'debris',
   stepMark: 'stepMarks',
   fastener: 'fastenerMoves',

@@ -58,6 +58,19 @@ export interface TakenBack {
   why: string;
 }
 
+/** Fields of the form that a recording is sent with; what is null is left out. */
+export interface SoundBody {
+  id: string;
+  seconds: number;
+  channels: number;
+  rpm: number | null;
+  pickup: number;
+  cutOut: number;
+  where: Schemas['HeardAt'];
+  load: Schemas['HeardLoad'];
+  warmth: Schemas['HeardWarmth'];
+}
+
 /** What the queue says of an entry beside the record itself. */
 type Told<Body> = { body: Body; words: string };
 
@@ -137,6 +150,19 @@ export const writes = {
       place,
     }),
   ),
+  /** A recording, whole, with what it was made under. */
+  sound: kept((caseId, { file, ...body }: SoundBody & { file: File }) => ({
+    path: `/api/cases/${caseId}/sounds`,
+    kind: 'sound',
+    body,
+    words: tr`Recording ${file.name}`,
+    place: '',
+    file,
+  })),
+  /** What a recording was made under, put right. */
+  soundChange: direct((caseId, { of, ...body }: Schemas['SoundEntry'] & { of: string }) =>
+    unwrap(api.PUT('/api/cases/{caseId}/sounds/{id}', { params: { path: { caseId, id: of } }, body })),
+  ),
   debris: kept((caseId, { body, words }: Told<Schemas['DebrisEntry']>) => ({
     path: `/api/cases/${caseId}/debris`,
     kind: 'debris',
@@ -185,7 +211,7 @@ export const writes = {
         why,
         words,
       }: {
-        of: 'findings' | 'photos' | 'photo-marks' | 'picture-measures' | 'debris' | 'readings';
+        of: 'findings' | 'photos' | 'photo-marks' | 'picture-measures' | 'sounds' | 'debris' | 'readings';
         record: { id: string; version: number; place?: string };
         why: string;
         words: string;

@@ -1,7 +1,9 @@
 import { plural, t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import { useQuery, type QueryKey } from '@tanstack/react-query';
+import { Dialog } from 'radix-ui';
 import { useRef, useState, type PointerEvent } from 'react';
+import { Link } from 'react-router';
 import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
@@ -62,6 +64,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
   const [scale, setScale] = useState<At[] | null>(null);
   const [scaleLength, setScaleLength] = useState<number | null>(null);
   const [above, setAbove] = useState<number | null>(0);
+  const [lies, setLies] = useState<{ face: string; facing: number }>({ face: '', facing: 12 });
   const [chosen, setChosen] = useState<string | null>(null);
   const [point, setPoint] = useState({ station: '', direction: '' });
   const [phase, setPhase] = useState<Schemas['Phase']>('asFound');
@@ -83,6 +86,8 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
     scale: scale?.length === 2 ? scale.flatMap((p) => [p.x, p.y]) : [],
     scaleLength: scale?.length === 2 ? scaleLength : null,
     above: above ?? 0,
+    face: lies.face || null,
+    facing: lies.face ? lies.facing : null,
   };
   const answer = useQuery<Schemas['PictureAnswer'], ApiProblem>({
     queryKey: [...keys.case(caseId), 'measure', photo.id, ask],
@@ -154,7 +159,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
   return (
     <div className="grid gap-3 px-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
       <Canvas
-        photo={photo}
+        picture={{ width: photo.width, height: photo.height, says: photo.caption || photo.place }}
         url={url}
         task={task}
         points={points}
@@ -183,6 +188,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
                 setTask(t);
                 setPoints([]);
                 setChosen(null);
+                setLies({ face: '', facing: 12 });
               }}
             >
               {taskWords[t]}
@@ -197,6 +203,14 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
         )}
         {got && <Answer of={got} length={lengths} busy={answer.isFetching} />}
         {ready && !waits && <Trouble problem={answer.error} />}
+        {got && got.faces.length > 0 && (
+          <PatchPlace
+            of={got}
+            lies={lies}
+            onChange={setLies}
+            to={`/cases/${caseId}/look?part=${photo.place}`}
+          />
+        )}
         {got && task === 'particles' && <MeasuredParticles answer={got} photo={photo} caseId={caseId} />}
         {(got || (waits && isEnough(task, points))) && mayWrite && (
           <div className="space-y-2 rounded-lg border border-line p-3">
@@ -345,7 +359,7 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
   );
 }
 
-const quantityOf: Record<Task, Schemas['Quantity']> = {
+export const quantityOf: Record<Task, Schemas['Quantity']> = {
   length: 'length',
   across: 'length',
   pitch: 'length',
@@ -354,6 +368,7 @@ const quantityOf: Record<Task, Schemas['Quantity']> = {
   hatch: 'angle',
   area: 'area',
   share: 'share',
+  grown: 'share',
   particles: 'ratio',
 };
 
@@ -380,6 +395,85 @@ function Pick({
         ))}
       </select>
     </label>
+  );
+}
+
+/** Where on the map of the part a patch lies: on which face, seen from where. */
+function PatchPlace({
+  of,
+  lies,
+  onChange,
+  to,
+}: {
+  of: Schemas['PictureAnswer'];
+  lies: { face: string; facing: number };
+  onChange: (lies: { face: string; facing: number }) => void;
+  /** Where a finding is entered at the part. */
+  to: string;
+}) {
+  const face = of.faces.find((f) => f.id === lies.face);
+  return (
+    <section
+      className="space-y-2 rounded-lg border border-line p-3"
+      aria-label={tr`Where on the part it lies`}
+    >
+      <h3 className="font-semibold">{tr`Where on the part it lies`}</h3>
+      <div className="flex flex-wrap gap-2">
+        <label>
+          <span className="label">{tr`The corners are of`}</span>
+          <select
+            className="entry"
+            value={lies.face}
+            onChange={(e) => onChange({ ...lies, face: e.target.value })}
+          >
+            <option value="">{tr`no face of the map`}</option>
+            {of.faces.map((f) => (
+              <option key={f.id} value={f.id}>
+                {f.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {face && face.facing.length > 0 && (
+          <label>
+            <span className="label">{tr`Toward the camera, or up`}</span>
+            <select
+              className="entry"
+              value={lies.facing}
+              onChange={(e) => onChange({ ...lies, facing: Number(e.target.value) })}
+            >
+              {face.facing.map((words, i) => (
+                <option key={i} value={i + 1}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {face && face.facing.length === 0 && (
+        <p className="text-sm text-soft">{tr`The free end of the crank is up in the picture.`}</p>
+      )}
+      {of.zones.length > 0 && (
+        <>
+          <ul>
+            {of.zones.map((z) => (
+              <li key={z.code}>
+                {z.row}, {z.column} <span className="fig text-soft">{Math.round(100 * z.covered)} %</span>
+              </li>
+            ))}
+          </ul>
+          <Dialog.Close asChild>
+            <Link
+              className="key inline-flex items-center"
+              to={`${to}&zones=${of.zones.map((z) => z.code).join('.')}`}
+            >
+              {tr`Record it in Look with these zones`}
+            </Link>
+          </Dialog.Close>
+        </>
+      )}
+    </section>
   );
 }
 
@@ -411,7 +505,15 @@ function PlaneWords({
   );
 }
 
-function Answer({ of, length, busy }: { of: Schemas['PictureAnswer']; length: 'mm' | 'in'; busy: boolean }) {
+export function Answer({
+  of,
+  length,
+  busy,
+}: {
+  of: Schemas['PictureAnswer'];
+  length: 'mm' | 'in';
+  busy: boolean;
+}) {
   const unit = of.quantity === 'length' ? length : baseUnit[of.quantity];
   const digits = digitsFor(of.expanded);
   const counted = of.classes.length > 0;
@@ -467,8 +569,8 @@ function Beside({ of, length }: { of: Schemas['PictureBeside']; length: 'mm' | '
 const loupe = 132;
 
 /** The picture with its points; under a finger that sets one, a loupe shows what it covers. */
-function Canvas({
-  photo,
+export function Canvas({
+  picture,
   url,
   task,
   points,
@@ -478,7 +580,7 @@ function Canvas({
   onPoint,
   onScale,
 }: {
-  photo: Photo;
+  picture: { width: number; height: number; says: string };
   url: string;
   task: Task;
   points: At[];
@@ -488,7 +590,7 @@ function Canvas({
   onPoint: (p: At, moved: number | null) => void;
   onScale: (i: number, p: At) => void;
 }) {
-  const aspect = photo.width / photo.height || 4 / 3;
+  const aspect = picture.width / picture.height || 4 / 3;
   const [held, setHeld] = useState<{
     of: 'point' | 'scale' | 'new';
     i: number;
@@ -544,12 +646,7 @@ function Canvas({
       }}
       onPointerCancel={() => setHeld(null)}
     >
-      <img
-        src={url}
-        alt={photo.caption || photo.place}
-        draggable={false}
-        className="size-full object-contain"
-      />
+      <img src={url} alt={picture.says} draggable={false} className="size-full object-contain" />
       <svg
         className="pointer-events-none absolute inset-0 size-full"
         viewBox={`0 0 ${aspect} 1`}

@@ -9,6 +9,10 @@ describe('points of a measure', () => {
     // The face is set first and sent last.
     expect(sent('share', points).slice(0, 2)).toEqual([0.2, 0.2]);
     expect(pointsOf('share', sent('share', points))).toEqual(points);
+    const grown = at(0.1, 0.1, 0.9, 0.1, 0.9, 0.9, 0.1, 0.9, 0.4, 0.6);
+    expect(sent('grown', grown).slice(0, 2)).toEqual([0.4, 0.6]);
+    expect(pointsOf('grown', sent('grown', grown))).toEqual(grown);
+    expect([isEnough('grown', grown), isEnough('grown', grown.slice(0, 4))]).toEqual([true, false]);
     expect(sent('length', at(0, 0.5, 1, 0.25))).toEqual([0, 0.5, 1, 0.25]);
   });
 

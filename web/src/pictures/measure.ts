@@ -18,6 +18,7 @@ export const taskWords: Record<Task, string> = {
   hatch: tr`Hatch`,
   area: tr`Area`,
   share: tr`Share of a face`,
+  grown: tr`Patch by its light`,
   particles: tr`Particles`,
 };
 
@@ -29,7 +30,8 @@ export const taskSays: Record<Task, string> = {
   radius: tr`Tap three points or more along the arc.`,
   hatch: tr`Tap two opposite corners of a patch of the hatch, the bore upright.`,
   area: tr`Tap round the patch.`,
-  share: tr`Tap the four corners of the face first, then round the patch.`,
+  share: tr`Tap the four corners of the face first, left upper, right upper, right lower, left lower; then round the patch.`,
+  grown: tr`Tap the four corners of the face first, left upper, right upper, right lower, left lower; then one point in the patch. It grows as far as it is as light, or as dark.`,
   particles: tr`Tap two opposite corners of the ground they lie on, without the card in it.`,
 };
 
@@ -43,6 +45,7 @@ const takes: Record<Task, { least: number; most: number }> = {
   hatch: { least: 2, most: 2 },
   area: { least: 3, most: 100 },
   share: { least: 7, most: 104 },
+  grown: { least: 5, most: 5 },
   particles: { least: 2, most: 2 },
 };
 
@@ -50,9 +53,12 @@ export const isEnough = (task: Task, points: readonly At[]) => points.length >= 
 
 export const isFull = (task: Task, points: readonly At[]) => points.length >= takes[task].most;
 
+/** Whether it is of a patch in a face, whose corners are set first. */
+const inAFace = (task: Task) => task === 'share' || task === 'grown';
+
 /** Points as the server takes them: of a share the patch comes first there, and the face behind it. */
 export const sent = (task: Task, points: readonly At[]) =>
-  (task === 'share' ? [...points.slice(4), ...points.slice(0, 4)] : points).flatMap((p) => [p.x, p.y]);
+  (inAFace(task) ? [...points.slice(4), ...points.slice(0, 4)] : points).flatMap((p) => [p.x, p.y]);
 
 /** The other way round. */
 export function pointsOf(task: Task, flat: readonly number[]): At[] {
@@ -60,7 +66,7 @@ export function pointsOf(task: Task, flat: readonly number[]): At[] {
     x: flat[2 * i]!,
     y: flat[2 * i + 1]!,
   }));
-  return task === 'share' ? [...points.slice(-4), ...points.slice(0, -4)] : points;
+  return inAFace(task) ? [...points.slice(-4), ...points.slice(0, -4)] : points;
 }
 
 /** The lines that show a measure over its picture, each as points in turn. */
@@ -77,6 +83,7 @@ export function linesOf(task: Task, p: readonly At[]): { points: At[]; closed: b
     case 'area':
       return [{ points: [...p], closed: p.length > 2 }];
     case 'share':
+    case 'grown':
       return [p.slice(0, 4), p.slice(4)]
         .filter((l) => l.length > 1)
         .map((points) => ({ points, closed: points.length > 2 }));

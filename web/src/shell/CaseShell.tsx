@@ -111,7 +111,7 @@ export function CaseShell() {
         if (value === null) next.delete(key);
         else next.set(key, value);
         // A sign that was open belongs to the part that was.
-        if (key === 'part') next.delete('sign');
+        if (key === 'part') for (const of of ['sign', 'zones']) next.delete(of);
         // A candidate's part is seen with the candidate in the engine, and the engine's own that it took the place of without.
         const of = key === 'part' ? letterOf(value ?? '') : '';
         if (of) next.set('with', of);
@@ -178,7 +178,8 @@ export function CaseShell() {
     mark: markSoon,
   };
   const keep = new URLSearchParams(params);
-  for (const key of ['lens', 'part', 'sign', 'round', 'step', 'help', 'view', 'group']) keep.delete(key);
+  for (const key of ['lens', 'part', 'sign', 'zones', 'round', 'step', 'help', 'view', 'group'])
+    keep.delete(key);
   const query = keep.size > 0 ? `?${keep}` : '';
   const inPlace = stage[0] === 'look';
   // Once a part is in the hand, the hand comes first.

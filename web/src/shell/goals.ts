@@ -6,7 +6,7 @@ import { keys, useCases, useKnowledge, useMayWrite } from '../api/queries';
 import { OpenCase, usePicked, type CaseContext } from '../casebook/context';
 import { useRoomQuery } from '../casebook/caseQueries';
 import { useBeginWalk } from '../casebook/Walk';
-import { signsFor } from '../look/useLook';
+import { onTheBench, signsFor } from '../look/useLook';
 import { useWrite, writes } from '../outbox/writes';
 import type { Goal } from './finder';
 import { addressOf } from './Next';
@@ -88,7 +88,7 @@ export function useGoals(typed: string): Goal[] {
           also: [tr`looked clean rest`],
           code: c.address,
           to: () => {
-            const left = signsFor(c.address, open).filter((s) => !s.recorded);
+            const left = onTheBench(signsFor(c.address, open)).filter((s) => !s.recorded);
             if (left.length > 0) clean.mutate({ place: c.address, signs: left.map((s) => s.sign.id) });
             open.openPart(c.address);
           },

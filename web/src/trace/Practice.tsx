@@ -7,6 +7,7 @@ import { keys } from '../api/queries';
 import { Hatches } from '../section/Swatch';
 import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, FigureField, numberNeeded, useEntryForm } from '../ui/form';
+import { anyNumber } from '../ui/number';
 import { useDraft } from '../ui/useDraft';
 import { guessed, PracticeBench, type Guess } from './PracticeBench';
 
@@ -46,14 +47,21 @@ export function Practice() {
               label={tr`Number of the engine`}
               hint={tr`the same number gives everybody the same engine`}
             />
-            <button className="key mb-6">{tr`Open it`}</button>
+            <button className="key mb-6 shrink-0 whitespace-nowrap">{tr`Open it`}</button>
           </EntryForm>
-          <button
-            className="key key-go mt-4"
-            onClick={() => void navigate(`/practice/${1 + Math.floor(Math.random() * 1_000_000)}`)}
-          >
+          <button className="key key-go mt-4" onClick={() => void navigate(`/practice/${anyNumber()}`)}>
             {tr`Any engine`}
           </button>
+          <div className="flex flex-wrap gap-2 border-t border-line pt-4">
+            <Link
+              className="key inline-flex items-center"
+              to="/practice/measure"
+            >{tr`Practise measuring in pictures`}</Link>
+            <Link
+              className="key inline-flex items-center"
+              to="/practice/listen"
+            >{tr`Practise listening`}</Link>
+          </div>
         </main>
       )}
     </>

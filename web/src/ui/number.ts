@@ -55,3 +55,9 @@ export const numberOrNull = (text: string, bounds?: Bounds) => {
   const typed = parseNumber(text, bounds);
   return typed.kind === 'number' ? typed.value : null;
 };
+
+/** Numbers up to this name something to practise on. */
+const mostDrawn = 1_000_000;
+
+/** The number of anything to practise on. */
+export const anyNumber = () => 1 + Math.floor(Math.random() * mostDrawn);

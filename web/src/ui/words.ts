@@ -222,6 +222,7 @@ export const changeWords: Record<string, string> = {
   photo: tr`Picture`,
   photoMark: tr`Mark on a picture`,
   pictureMeasure: tr`Measured in a picture`,
+  sound: tr`Recording`,
   debris: tr`Debris`,
   reading: tr`Reading`,
   limit: tr`Limit`,

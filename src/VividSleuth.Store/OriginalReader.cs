@@ -2,7 +2,7 @@ using System.Data;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 
-namespace VividSleuth.Store.Look;
+namespace VividSleuth.Store;
 
 /// <summary>Originals as they come from the database, never held whole.</summary>
 public static class OriginalReader

@@ -4,33 +4,34 @@ using VividSleuth.Core;
 using VividSleuth.Store;
 using VividSleuth.Store.Look;
 
-namespace VividSleuth.Server.Look;
+namespace VividSleuth.Server;
 
-/// <summary>How much of a picture file is here.</summary>
+/// <summary>How much of a file is here.</summary>
 public sealed record PiecesHere(int Received);
 
-/// <summary>Pieces of a picture are missing: whoever sends it begins again with what is here.</summary>
+/// <summary>Pieces of a file are missing: whoever sends it begins again with what is here.</summary>
 public sealed class PiecesMissingException(string fileName) : Exception
 {
     public string FileName => fileName;
 }
 
 /// <summary>
-/// Picture files that come in pieces: over a bad line each piece that has come stays, and the next try goes on behind it. The pieces are one
-/// person's, and are let go when the picture is taken in or nobody has sent more for two weeks.
+/// Pictures and recordings that come in pieces: over a bad line each piece that has come stays, and the next try goes on behind it. The pieces are one
+/// person's, and are let go when the file is taken in or nobody has sent more for two weeks.
 /// </summary>
-public static class PhotoPieces
+public static class FilePieces
 {
     private static readonly TimeSpan Kept = TimeSpan.FromDays(14);
 
-    /// <summary>Pieces of pictures that one person may have under way.</summary>
+    /// <summary>Pieces that one person may have under way.</summary>
     private const long MostOfAPerson = 10 * PhotoIntake.MostBytes;
 
-    public static void MapPhotoPieces(this RouteGroupBuilder writing)
+    /// <param name="below">Where the records are that the files belong to.</param>
+    public static void MapFilePieces(this RouteGroupBuilder writing, string below)
     {
-        writing.MapGet("/photos/{id:guid}/pieces", ReceivedAsync);
+        writing.MapGet(below + "/{id:guid}/pieces", ReceivedAsync);
         writing
-            .MapPut("/photos/{id:guid}/pieces", PutAsync)
+            .MapPut(below + "/{id:guid}/pieces", PutAsync)
             .Accepts<byte[]>("application/octet-stream")
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -77,7 +78,7 @@ public static class PhotoPieces
             return TypedResults.Json(new PiecesHere(received), statusCode: StatusCodes.Status409Conflict);
         }
 
-        var (length, mine) = ((int)body.Length, await LengthAsync(db.PhotoPieces.Where(p => p.By == db.Writer), cancel));
+        var (length, mine) = ((int)body.Length, await LengthAsync(db.FilePieces.Where(p => p.By == db.Writer), cancel));
         if (received + length > PhotoIntake.MostBytes || mine + length > MostOfAPerson)
         {
             throw new ProblemException(Problem.Of("file", "server.larger-than-mb", ("name", id), ("mostBytes", PhotoIntake.MostBytes / 1024 / 1024)));
@@ -93,9 +94,9 @@ public static class PhotoPieces
         return TypedResults.Ok(new PiecesHere(await LengthAsync(Of(db, caseId, id, db.Writer), cancel)));
     }
 
-    private static IQueryable<PhotoPiece> Of(SleuthDb db, Guid caseId, Guid id, string by) =>
-        db.PhotoPieces.AsNoTracking().Where(p => p.PhotoId == id && p.CaseId == caseId && p.By == by);
+    private static IQueryable<FilePiece> Of(SleuthDb db, Guid caseId, Guid id, string by) =>
+        db.FilePieces.AsNoTracking().Where(p => p.FileId == id && p.CaseId == caseId && p.By == by);
 
-    private static async Task<int> LengthAsync(IQueryable<PhotoPiece> pieces, CancellationToken cancel) =>
+    private static async Task<int> LengthAsync(IQueryable<FilePiece> pieces, CancellationToken cancel) =>
         (int)Math.Min(await pieces.SumAsync(p => (long)p.Data.Length, cancel), int.MaxValue);
 }
