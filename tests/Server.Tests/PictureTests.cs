@@ -133,6 +133,94 @@ public sealed class PictureTests(Shop shop)
         zones.ShouldAllBe(z => z[1] < '4' && z[0] < 'H');
     }
 
+    /// <summary>A bore seen straight from above: the way down goes with one over the radius.</summary>
+    [Fact]
+    public async Task A_patch_on_the_wall_of_a_bore_is_told_by_its_two_edges_and_laid_on_the_map()
+    {
+        var (client, at) = await shop.NewCase();
+        const double Upper = 220;
+        const double Lower = 110;
+        double Down(double radius) => ((1 / radius) - (1 / Upper)) / ((1 / Lower) - (1 / Upper));
+        var light = Enumerable
+            .Range(0, 640 * 480)
+            .Select(i => (X: (i % 640) - 320.0, Y: (i / 640) - 240.0))
+            .Select(p => (Radius: double.Hypot(p.X, p.Y), Turned: Math.Atan2(p.X, -p.Y) / (2 * Math.PI)))
+            .Select(p => p.Turned is > 0.2 and < 0.3 && Down(p.Radius) is > 0.1 and < 0.4 ? 0.8f : 0.35f)
+            .ToArray();
+        var photo = await Sent(client, at, PictureRaster.ToJpeg(new Raster(640, 480, light)), "C2");
+        (double, double) On(double turned, double radius) =>
+            (320 + (radius * Math.Sin(2 * Math.PI * turned)), 240 - (radius * Math.Cos(2 * Math.PI * turned)));
+        (double X, double Y)[] points =
+        [
+            On(0.25, 1 / ((1 / Upper) + (0.25 * ((1 / Lower) - (1 / Upper))))),
+            On(0, Upper),
+            On(0.3, Upper),
+            On(0.7, Upper),
+            On(0.1, Lower),
+            On(0.4, Lower),
+            On(0.8, Lower),
+        ];
+        JsonObject Ask(string task, (double X, double Y)[] of) =>
+            new()
+            {
+                ["task"] = task,
+                ["points"] = new JsonArray([.. of.SelectMany(p => new JsonNode[] { p.X / 640, p.Y / 480 })]),
+                ["above"] = 0,
+                ["face"] = "wall",
+                ["facing"] = 3,
+            };
+        var answer = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask("wallGrown", points)).Json();
+        answer["value"]!.GetValue<double>().ShouldBe(3, 0.15);
+        answer["faces"]!.AsArray().ShouldHaveSingleItem()!["facing"]!.AsArray().Count.ShouldBe(12);
+        // A quarter with the clock from three is six o’clock; from there to four tenths down lie the top ring’s turn and what is below it.
+        answer["zones"]!.AsArray().Select(z => z!["code"]!.ToString()).ShouldBe(["E6", "C6"], ignoreOrder: true);
+        // No flat face of a bore is on its map.
+        (await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask("grown", [points[0], (40, 40), (600, 40), (600, 440), (40, 440)])).Json())[
+            "faces"
+        ]!
+            .AsArray()
+            .ShouldBeEmpty();
+        var inside = await client
+            .PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask("wallGrown", [points[0], .. points[4..], .. points[1..4]]))
+            .Problem();
+        inside.FirstField().ShouldBe("points");
+        var kept = await client
+            .PostAsJsonAsync(
+                $"{at}/picture-measures",
+                new JsonObject
+                {
+                    ["id"] = Guid.CreateVersion7(),
+                    ["photo"] = photo,
+                    ["ask"] = Ask("wallGrown", points),
+                }
+            )
+            .Json();
+        // A share of the wall is no leak, though both are told in %.
+        (
+            await client
+                .PostAsJsonAsync(
+                    $"{at}/picture-measures",
+                    new JsonObject
+                    {
+                        ["id"] = Guid.CreateVersion7(),
+                        ["photo"] = photo,
+                        ["ask"] = Ask("wallGrown", points),
+                        ["reading"] = new JsonObject
+                        {
+                            ["id"] = Guid.CreateVersion7(),
+                            ["characteristic"] = "leak-down",
+                            ["phase"] = "asFound",
+                        },
+                    }
+                )
+                .Problem()
+        )
+            .FirstField()
+            .ShouldBe("characteristic");
+        kept["measure"]!["task"]!.ToString().ShouldBe("wallGrown");
+        kept["measure"]!["value"]!.GetValue<double>().ShouldBe(3, 0.15);
+    }
+
     [Fact]
     public async Task A_measure_becomes_a_reading_with_its_own_uncertainty_and_goes_with_it()
     {

@@ -132,47 +132,58 @@ test('before the shutter the camera tells whether the card is seen', async ({ pa
   await browser.close();
 });
 
-test('a patch is grown by its light, laid on the map, and goes to Look with its zones', async ({ page }) => {
+/** A picture that the browser itself draws, at a part of the trailer’s engine, opened to be measured. */
+async function measuring(page: Page, place: string, draw: (pen: CanvasRenderingContext2D) => void) {
   await signIn(page, 'tomas');
   await openDemo(page, 'Refrigerated trailer');
   const id = /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
-  // A shell with a light patch at its left, drawn by the browser itself.
-  const file = await page.evaluate(() => {
+  const file = await page.evaluate(`(() => {
     const canvas = document.createElement('canvas');
     [canvas.width, canvas.height] = [640, 480];
-    const pen = canvas.getContext('2d')!;
+    const pen = canvas.getContext('2d');
     pen.fillStyle = '#595959';
     pen.fillRect(0, 0, 640, 480);
     pen.fillStyle = '#cccccc';
-    pen.fillRect(40, 40, 60, 200);
-    return canvas.toDataURL('image/jpeg', 0.9).split(',')[1]!;
-  });
+    (${draw.toString()})(pen);
+    return canvas.toDataURL('image/jpeg', 0.9).split(',')[1];
+  })()`);
   const caption = `Patch ${Date.now()}`;
   await page.request.post(`/api/cases/${id}/photos`, {
     multipart: {
       id: crypto.randomUUID(),
-      place: 'R3U',
+      place,
       caption,
-      file: { name: 'shell.jpg', mimeType: 'image/jpeg', buffer: Buffer.from(file, 'base64') },
+      file: { name: 'part.jpg', mimeType: 'image/jpeg', buffer: Buffer.from(file as string, 'base64') },
     },
   });
-  await page.goto(`/cases/${id}/look?part=R3U`);
+  await page.goto(`/cases/${id}/look?part=${place}`);
   await page.getByRole('img', { name: caption }).last().click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await page.getByRole('button', { name: 'Patch by its light' }).click();
+}
+
+/** Sets points of a picture of 640 by 480. */
+async function tap(page: Page, points: readonly (readonly [number, number])[]) {
   const box = (await page.getByRole('img', { name: /^Points set/ }).boundingBox())!;
-  for (const [x, y] of [
+  for (const [x, y] of points)
+    await page.mouse.click(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height);
+  await expect(page.getByRole('region', { name: 'What was measured' })).toContainText('%', {
+    timeout: 30_000,
+  });
+}
+
+test('a patch is grown by its light, laid on the map, and goes to Look with its zones', async ({ page }) => {
+  // A shell with a light patch at its left.
+  await measuring(page, 'R3U', (pen) => pen.fillRect(40, 40, 60, 200));
+  await page.getByRole('button', { name: 'Patch by its light' }).click();
+  await expect(page.getByRole('button', { name: 'Patch of the wall by its light' })).toHaveCount(0);
+  await tap(page, [
     [40, 40],
     [600, 40],
     [600, 440],
     [40, 440],
     [70, 120],
-  ] as const)
-    await page.mouse.click(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height);
-  await expect(page.getByRole('region', { name: 'What was measured' })).toContainText('%', {
-    timeout: 30_000,
-  });
-  await page.getByLabel('The corners are of').selectOption({ index: 1 });
+  ]);
+  await page.getByLabel('The face is').selectOption({ index: 1 });
   const lies = page.getByRole('region', { name: 'Where on the part it lies' });
   await expect(lies).toContainText('left parting line', { timeout: 30_000 });
   await expectAccessible(page);
@@ -185,4 +196,35 @@ test('a patch is grown by its light, laid on the map, and goes to Look with its 
   await expect(
     page.getByRole('button', { name: /left parting line|left shoulder/, pressed: true }).first(),
   ).toBeVisible();
+});
+
+test('a patch on the wall of a bore is told by its two edges, seen from above', async ({ page }) => {
+  // At three o’clock of the picture, from near the upper edge to near the middle of the wall.
+  await measuring(page, 'C2', (pen) => {
+    pen.beginPath();
+    pen.arc(320, 240, 205, -0.4, 0.4);
+    pen.arc(320, 240, 165, 0.4, -0.4, true);
+    pen.fill();
+  });
+  await page.getByRole('button', { name: 'Patch of the wall by its light' }).click();
+  await expect(page.getByText('the piston out')).toBeVisible();
+  await tap(page, [
+    [320, 20],
+    [510, 350],
+    [130, 350],
+    [320, 130],
+    [415, 295],
+    [225, 295],
+    [505, 240],
+  ]);
+  await page.getByRole('combobox', { name: /^The face is/ }).selectOption({ index: 1 });
+  await page
+    .getByRole('combobox', { name: /^Toward the camera, or up/ })
+    .selectOption({ label: '12 o’clock' });
+  const lies = page.getByRole('region', { name: 'Where on the part it lies' });
+  await expect(lies).toContainText('3 o’clock', { timeout: 30_000 });
+  await expect(page.getByRole('region', { name: 'What was measured' })).toHaveAttribute('aria-busy', 'false');
+  await expectAccessible(page);
+  await lies.getByRole('link', { name: 'Record it in Look with these zones' }).click();
+  await expect(page.getByText('Choose the sign: where it lies was taken from the picture.')).toBeVisible();
 });

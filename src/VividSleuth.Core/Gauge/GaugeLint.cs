@@ -1,5 +1,6 @@
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Pictures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -31,6 +32,12 @@ public static class GaugeLint
                 entry.Unit.Length == 0 || QuantityParser.IsUnit(entry.Unit, entry.Quantity),
                 Fact.Of("gauge.told-does-not-fit", ("entry", entry.Id), ("unit", entry.Unit)),
                 Fact.Of("gauge.use-unit-quantity")
+            ),
+            .. Lints.Need(
+                entry,
+                entry.InPicture.TrueForAll(t => !entry.Derived && PictureReckoner.QuantityOf(t) == entry.Quantity),
+                Fact.Of("gauge.picture-gives-another", ("entry", entry.Id)),
+                Fact.Of("gauge.use-task-of-quantity")
             ),
             .. entry
                 .Ways.SelectMany(w => w)

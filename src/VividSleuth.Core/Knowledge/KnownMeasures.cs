@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Pictures;
 
 namespace VividSleuth.Core.Knowledge;
 
@@ -28,6 +29,9 @@ public sealed class KnownCharacteristic : Known
 
     /// <summary>Kinds of instrument that do for it; empty where any does.</summary>
     public List<InstrumentKind> By { get; set; } = [];
+
+    /// <summary>Tasks by which it can be measured in a picture: it is seen whole, in one plane, and is no finer than a picture tells. Empty where it cannot be. Common practice, no source.</summary>
+    public List<PictureTask> InPicture { get; set; } = [];
 
     public string With { get; set; } = "";
 

@@ -12,7 +12,7 @@ public sealed record PatchZone(string Code, Fact Row, Fact Column, double Covere
 
 /// <summary>
 /// Lays a patch that is seen in a photograph onto the map of the part. Of what is round, a photograph shows half, and less and less of it toward the
-/// sides: what lies u of the way across is seen at the arcsine (orthographic view of a cylinder, elementary geometry).
+/// sides: what lies u of the way across is seen at the arcsine (orthographic view of a cylinder, elementary geometry). Of a bore it shows all, from above.
 /// </summary>
 public static class PatchOnMap
 {
@@ -24,11 +24,12 @@ public static class PatchOnMap
     // Toward the silhouette a pixel is too much of the round to be told.
     private const double SeenTo = 80;
 
-    /// <summary>Whether a face can be laid from a photograph: a bearing’s bore, a cam or a bore’s wall cannot be seen whole.</summary>
-    public static bool CanLay(string kind, ZoneFace face) => LayOf(kind, face) is not null;
+    /// <summary>Whether a face can be laid from a photograph that its patch was measured in by a task: a bearing’s bore or a cam cannot be seen whole, and a bore’s wall only from above.</summary>
+    public static bool CanLay(string kind, ZoneFace face, PictureTask task) =>
+        PictureFace.Points(task) > 0 && LayOf(kind, face) is { } lay && (lay == Lay.Wall) == (task is PictureTask.WallShare or PictureTask.WallGrown);
 
     /// <summary>Whether it has to be told which of its columns faces the camera, or points up.</summary>
-    public static bool AsksFacing(string kind, ZoneFace face) => LayOf(kind, face) is Lay.Outside or Lay.Round;
+    public static bool AsksFacing(string kind, ZoneFace face) => LayOf(kind, face) is Lay.Outside or Lay.Round or Lay.Wall;
 
     /// <param name="kind">Of the part.</param>
     /// <param name="facing">Column, from 1, that faces the camera; of a face seen from above the one that points up in the picture.</param>
@@ -80,11 +81,15 @@ public static class PatchOnMap
 
         /// <summary>Seen from above.</summary>
         Round,
+
+        /// <summary>The inside of a bore, seen from above: hours go with the clock.</summary>
+        Wall,
     }
 
     private static Lay? LayOf(string kind, ZoneFace face) =>
         face.Shape == FaceShape.Round && face.Columns == 12 ? Lay.Round
         : face.ColumnAxis == ZoneAxis.ShellArc ? (kind.EndsWith("lower", StringComparison.Ordinal) == (face.Id == "back") ? Lay.Arc : Lay.ArcMirrored)
+        : face.Id == ZoneMaps.Wall ? Lay.Wall
         : kind == PartKinds.Piston || kind is PartKinds.Crankpin or PartKinds.MainJournal ? Lay.Outside
         : null;
 
@@ -99,6 +104,11 @@ public static class PatchOnMap
         }
 
         var row = RowAt(face, at.Y);
+        if (lay == Lay.Wall)
+        {
+            return (row, Hour(facing + (12 * at.X)));
+        }
+
         if (lay == Lay.Outside)
         {
             var off = Math.Asin(Math.Clamp((2 * at.X) - 1, -1, 1)) * 180 / Math.PI;

@@ -109,6 +109,7 @@ public sealed record ZoneMap(string Kind, Bank Bank, string Lies, IReadOnlyList<
 /// <summary>Draws the maps. Letters of rows follow the rule of addresses: none that reads as a digit.</summary>
 public static class ZoneMaps
 {
+    public const string Wall = "wall";
     public const string ThrustSide = "thrust-side";
     public const string OtherSide = "anti-thrust-side";
     public const string FreeEndPin = "pin-end-free-end";
@@ -201,7 +202,7 @@ public static class ZoneMaps
             "bore",
             [
                 new ZoneFace(
-                    "wall",
+                    Wall,
                     FaceShape.Unwrapped,
                     Hours,
                     ZoneAxis.CylinderClock,

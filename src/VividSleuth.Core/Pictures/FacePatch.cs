@@ -2,24 +2,23 @@ namespace VividSleuth.Core.Pictures;
 
 /// <summary>A patch in a face that is seen in a picture, laid out as the face is: its left upper corner first, its right lower one last.</summary>
 /// <param name="Inside">Of each cell, row by row, <see cref="Cells"/> to a row, whether the patch covers it.</param>
-/// <param name="Weights">How large each cell is on the part, in mm² where the plane has a scale.</param>
-/// <param name="Face">From the face, 1 wide and 1 high, to the picture.</param>
-/// <param name="AsRectangle">No card told how the face lies, so it is taken to be a rectangle, whose corners tell it.</param>
-public sealed record FacePatch(bool[] Inside, double[] Weights, Homography Face, bool AsRectangle)
+/// <param name="Weights">How large each cell is on the part, in mm² where the plane has a scale; of what is round, one as large as another.</param>
+public sealed record FacePatch(bool[] Inside, double[] Weights, PictureFace Face)
 {
     /// <summary>Cells to a row, and rows.</summary>
     public const int Cells = 240;
 
     public double Area => Inside.Zip(Weights).Where(c => c.First).Sum(c => c.Second);
 
-    public double Share => AsRectangle ? Inside.Average(i => i ? 1.0 : 0) : Area / Weights.Sum();
+    public double Share => Face.Even ? Inside.Average(i => i ? 1.0 : 0) : Area / Weights.Sum();
 
     /// <summary>Where the patch ends, in pixels of the picture.</summary>
     public IReadOnlyList<Spot> Outline
     {
         get
         {
-            bool Is(int x, int y) => x >= 0 && y >= 0 && x < Cells && y < Cells && Inside[(y * Cells) + x];
+            bool Is(int x, int y) => Beside(x) is >= 0 and < Cells and var at && y is >= 0 and < Cells && Inside[(y * Cells) + at];
+            int Beside(int x) => Face.Wraps ? (x + Cells) % Cells : x;
             return
             [
                 .. Enumerable
@@ -31,34 +30,44 @@ public sealed record FacePatch(bool[] Inside, double[] Weights, Homography Face,
         }
     }
 
+    /// <summary>The share of another face that the patch would cover, as it lies in the picture: what it does that the face was set a little otherwise.</summary>
+    public double ShareOf(PictureFace other) =>
+        Middles().Select(m => Face.Laid(other.Seen(m))).Average(at => CellAt(at) is { } cell && Inside[cell] ? 1.0 : 0);
+
+    /// <summary>The patch that a task is about.</summary>
+    /// <param name="points">Those of the patch, then those of the face, as the task has them, in pixels.</param>
+    /// <exception cref="ProblemException">The points make no face, or nothing grows there.</exception>
+    public static FacePatch Of(Raster picture, PicturePlane plane, PictureTask task, IReadOnlyList<Spot> points)
+    {
+        var corners = PictureFace.Points(task);
+        var face = PictureFace.Of(plane, task, [.. points.TakeLast(corners)]);
+        return task is PictureTask.Grown or PictureTask.WallGrown
+            ? Grown(picture, plane, points[0], face)
+            : Traced(plane, [.. points.SkipLast(corners)], face);
+    }
+
     /// <summary>A patch that somebody went round.</summary>
     /// <param name="round">Points round it, in pixels.</param>
-    /// <param name="corners">Of the face: left upper, right upper, right lower, left lower.</param>
-    /// <exception cref="ProblemException">The corners make no face.</exception>
-    public static FacePatch Traced(PicturePlane plane, IReadOnlyList<Spot> round, IReadOnlyList<Spot> corners)
+    public static FacePatch Traced(PicturePlane plane, IReadOnlyList<Spot> round, PictureFace face)
     {
-        var face = FaceOf(corners);
-        var within = round.Select(face.Plane).ToArray();
-        return new FacePatch([.. Middles().Select(m => Holds(within, m))], WeightsOf(plane, face), face, plane.Card is null);
+        var within = round.ToArray();
+        return new FacePatch([.. Middles().Select(m => Holds(within, face.Seen(m)))], WeightsOf(plane, face), face);
     }
 
     /// <summary>
     /// A patch grown from a point in it: all that touches it and is on the same side of the light that parts the face best into two (Otsu).
     /// </summary>
     /// <param name="shift">How far that light is moved, as a share of what lies between the two; 0 as found, and a little to either side for what it leaves in doubt.</param>
-    /// <exception cref="ProblemException">The corners make no face, the point lies outside, or the face is of one light.</exception>
-    public static FacePatch Grown(Raster picture, PicturePlane plane, Spot from, IReadOnlyList<Spot> corners, double shift = 0)
+    /// <exception cref="ProblemException">The point lies outside the face, or the face is of one light.</exception>
+    public static FacePatch Grown(Raster picture, PicturePlane plane, Spot from, PictureFace face, double shift = 0)
     {
-        var face = FaceOf(corners);
-        var seed = face.Plane(from);
-        if (seed.X is < 0 or > 1 || seed.Y is < 0 or > 1)
+        if (CellAt(face.Laid(from)) is not { } at)
         {
             throw new ProblemException(Problem.Of("points", "pictures.seed-outside-face"));
         }
 
         // Each cell is the mean of what it covers, so that grain is no patch.
-        var wide = (corners[1] - corners[0]).Length + (corners[2] - corners[3]).Length;
-        var times = Math.Max(1, (int)(wide / 2 / Cells));
+        var times = Math.Max(1, (int)(face.Wide / Cells));
         var small = picture.Smaller(times);
         var light = Middles()
             .Select(m => face.Seen(m))
@@ -70,34 +79,49 @@ public sealed record FacePatch(bool[] Inside, double[] Weights, Homography Face,
         }
 
         var (dark, bright) = (light.Where(l => l <= parted.Light).Average(), light.Where(l => l > parted.Light).Average());
-        var at = (Math.Min(Cells - 1, (int)(seed.Y * Cells)) * Cells) + Math.Min(Cells - 1, (int)(seed.X * Cells));
         var isBright = About(light, at) > parted.Light;
         var limit = parted.Light + (shift * (bright - dark));
         var regions = Regions.Of([.. light.Select(l => l > limit == isBright)], Cells, Cells);
         var label = Near(at).Select(i => regions.Labels[i]).FirstOrDefault(l => l > 0);
-        return label == 0
-            ? throw new ProblemException(Problem.Of("points", "pictures.nothing-to-grow"))
-            : new FacePatch([.. regions.Labels.Select(l => l == label)], WeightsOf(plane, face), face, plane.Card is null);
+        if (label == 0)
+        {
+            throw new ProblemException(Problem.Of("points", "pictures.nothing-to-grow"));
+        }
+
+        var all = face.Wraps ? Round(regions.Labels, label) : [label];
+        return new FacePatch([.. regions.Labels.Select(all.Contains)], WeightsOf(plane, face), face);
+    }
+
+    /// <summary>All regions that are one with another over the seam, where the right side lies beside the left.</summary>
+    private static HashSet<int> Round(int[] labels, int begun)
+    {
+        var touching = Enumerable
+            .Range(0, Cells)
+            .SelectMany(y =>
+                Enumerable.Range(y - 1, 3).Where(o => o is >= 0 and < Cells).Select(o => (labels[((y + 1) * Cells) - 1], labels[o * Cells]))
+            )
+            .Where(p => p.Item1 > 0 && p.Item2 > 0)
+            .Distinct()
+            .ToArray();
+        HashSet<int> all = [begun];
+        while (touching.Any(t => all.Contains(t.Item1) != all.Contains(t.Item2)))
+        {
+            all.UnionWith(touching.Where(t => all.Contains(t.Item1) || all.Contains(t.Item2)).SelectMany(t => new[] { t.Item1, t.Item2 }));
+        }
+
+        return all;
     }
 
     // Share of the variance that has to lie between dark and light; of one light with some grain it is about two thirds (a normal distribution parted in the middle).
     private const double LeastApart = 0.72;
 
-    private static Homography FaceOf(IReadOnlyList<Spot> corners)
+    private static double[] WeightsOf(PicturePlane plane, PictureFace face)
     {
-        var turns = Enumerable
-            .Range(0, 4)
-            .Select(i => (corners[(i + 1) % 4] - corners[i]).Cross(corners[(i + 2) % 4] - corners[(i + 1) % 4]))
-            .ToArray();
-        Spot[] square = [new(0, 0), new(1, 0), new(1, 1), new(0, 1)];
-        // Clockwise on the screen, so that left is left; else the face would be laid out mirrored.
-        return turns.All(t => t > 0) && Homography.Fit([.. square.Zip(corners)]) is { } face
-            ? face
-            : throw new ProblemException(Problem.Of("points", "pictures.corners-make-no-face"));
-    }
+        if (face.Wraps)
+        {
+            return [.. Enumerable.Repeat(1.0, Cells * Cells)];
+        }
 
-    private static double[] WeightsOf(PicturePlane plane, Homography face)
-    {
         var grid = new Spot[(Cells + 1) * (Cells + 1)];
         for (var i = 0; i < grid.Length; i++)
         {
@@ -120,6 +144,11 @@ public sealed record FacePatch(bool[] Inside, double[] Weights, Homography Face,
 
     /// <summary>Middle of a cell, on the face.</summary>
     public static Spot Middle(int x, int y) => new((x + 0.5) / Cells, (y + 0.5) / Cells);
+
+    private static int? CellAt(Spot face) =>
+        face.X is >= 0 and <= 1 && face.Y is >= 0 and <= 1
+            ? (Math.Min(Cells - 1, (int)(face.Y * Cells)) * Cells) + Math.Min(Cells - 1, (int)(face.X * Cells))
+            : null;
 
     /// <summary>Whether a point lies within others that go round it: by how often a line from it crosses their sides.</summary>
     private static bool Holds(Spot[] round, Spot p)

@@ -29,6 +29,12 @@ public enum PictureTask
     /// <summary>A point in a patch, then the four corners of the face that it lies in: the share of all that touches the point and is as light or as dark.</summary>
     Grown,
 
+    /// <summary>A patch on the wall of a bore that is seen from above: first the points round the patch, then three round the upper edge and three round the lower: the share that it covers.</summary>
+    WallShare,
+
+    /// <summary>A point in such a patch, then the six of the edges: the share of all that touches the point and is as light or as dark.</summary>
+    WallGrown,
+
     /// <summary>Two opposite corners of a honed patch: the included angle of its hatch.</summary>
     Hatch,
 
@@ -86,7 +92,7 @@ public static class PictureReckoner
         {
             PictureTask.Angle or PictureTask.Hatch => Quantity.Angle,
             PictureTask.Area => Quantity.Area,
-            PictureTask.Share or PictureTask.Grown => Quantity.Share,
+            PictureTask.Share or PictureTask.Grown or PictureTask.WallShare or PictureTask.WallGrown => Quantity.Share,
             PictureTask.Particles => Quantity.Ratio,
             PictureTask.Length or PictureTask.Radius or PictureTask.Across or PictureTask.Pitch => Quantity.Length,
             _ => throw new ArgumentOutOfRangeException(nameof(task), task, null),
@@ -111,7 +117,8 @@ public static class PictureReckoner
             PictureTask.Radius => ByHand(p => Circle(p).Radius, Growth.AsLength),
             PictureTask.Area => ByHand(Area, Growth.AsArea),
             PictureTask.Share => ByHand(p => 100 * Area([.. p.SkipLast(4)]) / Area([.. p.TakeLast(4)]), Growth.None),
-            PictureTask.Grown => GrownOf(picture, plane, points, hand, key),
+            PictureTask.WallShare => new(task, Of(points, p => 100 * BoreWall.Share(plane, p), Growth.None), [], [], WallNotes(plane, points)),
+            PictureTask.Grown or PictureTask.WallGrown => GrownOf(picture, plane, task, points, hand, key),
             PictureTask.Across => Across(picture, plane, points, above, key),
             PictureTask.Pitch => Pitch(picture, plane, points, above, key),
             PictureTask.Hatch => HatchOf(picture, plane, points, key),
@@ -146,7 +153,7 @@ public static class PictureReckoner
             throw new ProblemException(Problem.Of("photo", "pictures.too-slanted", ("tilt", Math.Round(plane.Tilt.Value)), ("most", MostTilt)));
         }
 
-        if (!plane.HasScale && task is not (PictureTask.Angle or PictureTask.Share or PictureTask.Grown or PictureTask.Hatch))
+        if (!plane.HasScale && task is not (PictureTask.Angle or PictureTask.Hatch) && PictureFace.Points(task) == 0)
         {
             throw new ProblemException(Problem.Of("card", "pictures.no-scale"));
         }
@@ -157,8 +164,8 @@ public static class PictureReckoner
             PictureTask.Angle => (4, 4),
             PictureTask.Across => (2, 3),
             PictureTask.Particles => (0, 2),
-            PictureTask.Grown => (5, 5),
-            PictureTask.Share => (7, 200),
+            PictureTask.Grown or PictureTask.WallGrown => (1 + PictureFace.Points(task), 1 + PictureFace.Points(task)),
+            PictureTask.Share or PictureTask.WallShare => (3 + PictureFace.Points(task), 200),
             _ => (3, 200),
         };
         if (points.Count < least || points.Count > most || (task == PictureTask.Particles && points.Count == 1))
@@ -204,6 +211,10 @@ public static class PictureReckoner
 
         return notes;
     }
+
+    /// <summary>A wall is laid out from edge to edge, whatever its length; a card on the deck tells how square it is seen.</summary>
+    private static List<Fact> WallNotes(PicturePlane plane, IReadOnlyList<Spot> points) =>
+        [.. plane.Card is null ? [Fact.Of("pictures.wall-as-from-above")] : Notes(plane, points), Fact.Of("pictures.wall-edge-to-edge")];
 
     /// <summary>The angle from one direction to another, 0 to 180°.</summary>
     private static double Between(Spot a, Spot b) => 180 / Math.PI * Math.Atan2(Math.Abs(a.Cross(b)), a.Dot(b));
@@ -258,22 +269,35 @@ public static class PictureReckoner
             points.Zip(points.Skip(1)).Sum(p => (p.First - middle) is var a && (p.Second - middle) is var b ? Math.Atan2(a.Cross(b), a.Dot(b)) : 0)
         );
 
-    private static PictureFigure GrownOf(Raster picture, PicturePlane plane, IReadOnlyList<Spot> points, double hand, string key)
+    private static PictureFigure GrownOf(Raster picture, PicturePlane plane, PictureTask task, IReadOnlyList<Spot> points, double hand, string key)
     {
-        Spot[] corners = [.. points.Skip(1)];
-        var patch = FacePatch.Grown(picture, plane, points[0], corners);
+        Spot[] on = [.. points.Skip(1)];
+        var seen = PictureFace.Of(plane, task, on);
+        var patch = FacePatch.Grown(picture, plane, points[0], seen);
         var (more, less) = (
-            FacePatch.Grown(picture, plane, points[0], corners, LimitDoubt).Share,
-            FacePatch.Grown(picture, plane, points[0], corners, -LimitDoubt).Share
+            FacePatch.Grown(picture, plane, points[0], seen, LimitDoubt).Share,
+            FacePatch.Grown(picture, plane, points[0], seen, -LimitDoubt).Share
         );
         var share = 100 * patch.Share;
-        // Anywhere between the two alike; and of the face what its corners leave in doubt, each by half of the diagonal that it does not lie on.
+        // Anywhere between the two alike; and what it would be of a face whose points were set a little otherwise, each by itself.
         var limit = 100 * Math.Abs(more - less) / 2 / Math.Sqrt(3);
-        var diagonals = ((corners[0] - corners[2]).Length, (corners[1] - corners[3]).Length);
-        var face = share * hand * Math.Sqrt(((diagonals.Item1 * diagonals.Item1) + (diagonals.Item2 * diagonals.Item2)) / 2) / Area(corners);
+        // Moved by some cells, as a patch that ends between two would not change by less.
+        var step = 4 * seen.Narrow / FacePatch.Cells;
+        var face =
+            100
+            * hand
+            / (2 * step)
+            * Math.Sqrt(
+                on.SelectMany((_, n) => new[] { (n, Way: new Spot(step, 0)), (n, Way: new Spot(0, step)) })
+                    .AsParallel()
+                    .AsOrdered()
+                    .Select(m => Moved(m.n, m.Way) - Moved(m.n, -1 * m.Way))
+                    .Sum(d => d * d)
+            );
+        double Moved(int which, Spot way) => patch.ShareOf(PictureFace.Of(plane, task, [.. on.Select((p, n) => n == which ? p + way : p)]));
         var outline = patch.Outline;
         return new PictureFigure(
-            PictureTask.Grown,
+            task,
             Estimate.Of(
                 share,
                 [
@@ -281,7 +305,7 @@ public static class PictureReckoner
                     new Influence($"picture/face/{key}", Fact.Of("pictures.corners-of-face"), face),
                 ]
             ),
-            plane.HasScale
+            plane.HasScale && task == PictureTask.Grown
                 ?
                 [
                     (
@@ -295,7 +319,9 @@ public static class PictureReckoner
                 ]
                 : [],
             [.. outline.Where((_, i) => i % Math.Max(1, outline.Count / MostOutline) == 0)],
-            patch.AsRectangle ? [Fact.Of("pictures.face-as-rectangle")] : Notes(plane, points)
+            task == PictureTask.WallGrown ? WallNotes(plane, points)
+                : seen.Even ? [Fact.Of("pictures.face-as-rectangle")]
+                : Notes(plane, points)
         );
     }
 

@@ -33,7 +33,7 @@ public static class Knocks
     // Share of the first that a second rap has to have.
     private const double LeastRap = 0.45;
 
-    private const double LeastOfLoudest = 0.15;
+    private const double LeastOfLoudest = 0.2;
 
     // Where one firing comes sooner after the last than another, or one is missing, what is left of the last sounds into it.
     private const double LeastUneven = 0.3;
@@ -58,13 +58,12 @@ public static class Knocks
 
     /// <summary>The likeliest knock; null where the circles hold none that has a height.</summary>
     /// <param name="dead">Firings that are missing: no fellows of the others.</param>
-    /// <param name="only">The one band to look in; null of all.</param>
-    /// <remarks>What is less than a seventh of the loudest of its circle is left out: sound cylinders differ by as much.</remarks>
-    public static Knock? Find(IReadOnlyList<TurnCircle> circles, Firings firings, IReadOnlyCollection<Firing> dead, int? only = null)
+    /// <remarks>What is less than a fifth of the loudest of its circle is left out: sound cylinders differ by as much.</remarks>
+    public static Knock? Find(IReadOnlyList<TurnCircle> circles, Firings firings, IReadOnlyCollection<Firing> dead)
     {
         var places = 0.0;
-        var over = new List<(int Band, int At, double Height, double Standard)>();
-        for (var b = only ?? 0; b < (only + 1 ?? circles.Count); b++)
+        var over = new List<(int Band, int At, double Height, double Standard, double Noise)>();
+        for (var b = 0; b < circles.Count; b++)
         {
             var circle = circles[b];
             var least =
@@ -76,7 +75,7 @@ public static class Knocks
                     .Where(at => firings.At.Count > 1 ? Fellows(circle, firings, dead, at, at).Count > 0 : !Hidden(firings, at))
                     .Select(at => (b, at, Over(circle, firings, dead, at, at)))
                     .Where(o => o.Item3.Height > least)
-                    .Select(o => (o.b, o.at, o.Item3.Height, o.Item3.Standard))
+                    .Select(o => (o.b, o.at, o.Item3.Height, o.Item3.Standard, o.Item3.Noise))
             );
         }
 
@@ -88,8 +87,11 @@ public static class Knocks
         // Of what is about as sure the loudest: an echo in a quiet stretch is as sure as the knock itself.
         var best = over.Where(o => o.Height / o.Standard >= Math.Min(SureEnough, AboutAsSure * surest.Height / surest.Standard)).MaxBy(o => o.Height);
 
-        // Of so many places looked at the highest is expected to be high (Šidák).
-        var chance = Math.Pow(1 - Normal.CDF(0, 1, -surest.Height / surest.Standard), places);
+        // Of so many looked at the highest is expected to be high (Šidák): the noise is another at every place, and what cylinders differ by is one and the same all over a firing in a band.
+        var chance = Math.Min(
+            Math.Pow(1 - Normal.CDF(0, 1, -surest.Height / surest.Noise), places),
+            Math.Pow(1 - Normal.CDF(0, 1, -surest.Height / surest.Standard), firings.At.Count * circles.Count)
+        );
         var knock = new Knock(best.Band, best.At, best.Height, best.Standard, chance, null, 0, null);
         var (again, standard) = Again(circles[best.Band], firings, dead, knock);
         return knock with { Again = again, AgainStandard = standard, Soon = Soon(circles[best.Band], firings, dead, knock) };
@@ -159,15 +161,21 @@ public static class Knocks
 
     /// <summary>How far an angle is above its fellows: the same angle after the other firings, without what the knock itself may have put there.</summary>
     /// <param name="knock">Where the knock is thought to be; a turn later is left out too.</param>
-    private static (double Height, double Standard) Over(TurnCircle circle, Firings firings, IReadOnlyCollection<Firing> dead, int at, int knock)
+    private static (double Height, double Standard, double Noise) Over(
+        TurnCircle circle,
+        Firings firings,
+        IReadOnlyCollection<Firing> dead,
+        int at,
+        int knock
+    )
     {
         var fellows = Fellows(circle, firings, dead, at, knock);
         var mean = fellows.Count > 0 ? fellows.Average(i => circle.Mean[i]) : circle.Mean.Order().ElementAt(circle.Count / 2);
         var n = Math.Max(1, fellows.Count);
         var noise = Square(circle.Standard[at], 1) + (fellows.Sum(i => Square(circle.Standard[i], 1)) / n / n);
         var about = fellows.Count > 0 ? fellows.Average(i => Loudest(circle, i)) : Loudest(circle, at);
-        var differ = Differ * Math.Max(0, about - circle.Mean.Min());
-        return (circle.Mean[at] - mean, Math.Sqrt(noise + (differ * differ * (1 + (1.0 / n)))));
+        var loud = Math.Max(0, about - circle.Mean.Min()) * Math.Sqrt(1 + (1.0 / n));
+        return (circle.Mean[at] - mean, double.Hypot(Math.Sqrt(noise), Differ * loud), Math.Sqrt(noise));
     }
 
     // On the flank of a burst a small shift makes as much of a difference as its height.
@@ -215,7 +223,7 @@ public static class Knocks
         }
 
         // A little sooner or later, as the second is no exact copy.
-        var (height, standard) = Enumerable
+        var (height, standard, _) = Enumerable
             .Range(-1, 3)
             .Select(d => Over(circle, firings, dead, circle.Wrapped(later + d), knock.At))
             .MaxBy(o => o.Height);

@@ -145,9 +145,13 @@ public static class Listening
 
     private const double LeastOver = 2.5;
 
-    private const double LeastSigmas = 4.5;
-
     private const double SureOfTurn = 0.8;
+
+    // In deviations: cylinders breathe past their rings less alike than they fire. Ours, no source.
+    private const double LeastOfPuffs = 4.5;
+
+    // Of the first, from which on a second one a turn later is its like; ours, no source.
+    private const double LeastAgain = 0.4;
 
     /// <exception cref="ProblemException">Silence, too short, too low a rate, or no rhythm to go by; each says what to do.</exception>
     public static Heard Listen(Recording recording, Firings firings, ListenAsk ask)
@@ -226,7 +230,7 @@ public static class Listening
             .Select(b => track.Resampled(b, envelopes.Rate, OrderLines.PerTurn * firings.Turns))
             .ToArray();
         var lines = OrderLines.Apart(even, firings.Turns, ask.Orders ?? []);
-        var (beat, chance) = BeatOf(firings, knock, lines.Count > 0 ? lines[0] : null);
+        var (beat, chance) = BeatOf(firings, knock, lines.Count > 0 ? lines[0] : null, ask.For == ListenFor.Puffs ? LeastOfPuffs : 0);
         return new Heard(
             track,
             circles,
@@ -304,9 +308,9 @@ public static class Listening
             At = [.. firings.At.Select(f => f with { Angle = (f.Angle + by + (2 * firings.Degrees)) % firings.Degrees })],
         };
 
-    private static (NoiseBeat Beat, double Chance) BeatOf(Firings firings, Knock? knock, OrderLine? line)
+    private static (NoiseBeat Beat, double Chance) BeatOf(Firings firings, Knock? knock, OrderLine? line, double least)
     {
-        var heard = knock?.Height >= LeastRise && knock.Height > LeastSigmas * knock.Standard && knock.Chance >= Sounds.Heard.Sure;
+        var heard = knock?.Height >= LeastRise && knock.Height > least * knock.Standard && knock.Chance >= Sounds.Heard.Sure;
         var apart = line?.Over >= LeastOver && line.Chance >= Sounds.Heard.Sure;
         // Hammering at an order of its own leaves something at the cycle’s too; what is the surer is the cause of both.
         if (apart && (!heard || line!.Evidence > 0.5 * Math.Pow(knock!.Height / knock.Standard, 2)))
@@ -324,8 +328,8 @@ public static class Listening
             return (NoiseBeat.Turn, knock!.Chance);
         }
 
-        // At every turn where the second is more than half of the first.
-        var turn = knock!.Again is { } share ? MathNet.Numerics.Distributions.Normal.CDF(0.5, Math.Max(0.02, knock.AgainStandard), share) : 0;
+        // Once a cycle nothing is heard a turn later; at every turn the second is often the weaker, as it has no firing behind it.
+        var turn = knock!.Again is { } share ? MathNet.Numerics.Distributions.Normal.CDF(LeastAgain, Math.Max(0.02, knock.AgainStandard), share) : 0;
         return Math.Max(turn, 1 - turn) < SureOfTurn ? (NoiseBeat.Either, knock.Chance)
             : turn > 0.5 ? (NoiseBeat.Turn, knock.Chance * turn)
             : (NoiseBeat.Cycle, knock.Chance * (1 - turn));

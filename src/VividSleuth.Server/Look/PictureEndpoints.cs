@@ -198,9 +198,9 @@ public static class PictureEndpoints
     internal static PictureAnswer Answer(Raster picture, PictureAsk ask, Guid photo, ZoneMap? map)
     {
         var (figure, plane) = Measure(picture, ask, photo);
-        var isPatch = ask.Task is PictureTask.Share or PictureTask.Grown;
         var e = figure.Figure;
         var variance = e.Standard * e.Standard;
+        var laid = map?.Faces.Where(f => PatchOnMap.CanLay(map.Kind, f, ask.Task)).ToArray() ?? [];
         return new PictureAnswer(
             e.Value,
             e.Standard,
@@ -229,26 +229,11 @@ public static class PictureEndpoints
                 ]
                 : [],
             figure.Count?.All.Count(p => p.Shiny) ?? 0,
-            isPatch && map is not null
-                ?
-                [
-                    .. map
-                        .Faces.Where(f => PatchOnMap.CanLay(map.Kind, f))
-                        .Select(f => new LaidFace(f.Id, f.Name, PatchOnMap.AsksFacing(map.Kind, f) ? f.ColumnWords : [])),
-                ]
-                : [],
-            isPatch && map?.Faces.FirstOrDefault(f => f.Id == ask.Face) is { } face
-                ? PatchOnMap.Zones(map.Kind, face, ask.Facing ?? 12, Patch(picture, plane, ask))
+            [.. laid.Select(f => new LaidFace(f.Id, f.Name, PatchOnMap.AsksFacing(map!.Kind, f) ? f.ColumnWords : []))],
+            laid.FirstOrDefault(f => f.Id == ask.Face) is { } face
+                ? PatchOnMap.Zones(map!.Kind, face, ask.Facing ?? 12, FacePatch.Of(picture, plane, ask.Task, Spots(ask.Points, picture, "points")))
                 : []
         );
-    }
-
-    private static FacePatch Patch(Raster picture, PicturePlane plane, PictureAsk ask)
-    {
-        var points = Spots(ask.Points, picture, "points");
-        return ask.Task == PictureTask.Grown
-            ? FacePatch.Grown(picture, plane, points[0], points[1..])
-            : FacePatch.Traced(plane, points[..^4], points[^4..]);
     }
 
     private static (PictureFigure Figure, PicturePlane Plane) Measure(Raster picture, PictureAsk ask, Guid photo)
@@ -335,16 +320,13 @@ public static class PictureEndpoints
         KnowledgeBase knowledge
     )
     {
-        var quantity = PictureReckoner.QuantityOf(measure.Task);
         var characteristic = knowledge.Characteristic(wanted.Characteristic);
-        if (characteristic is not null && characteristic.Quantity != quantity)
+        if (characteristic is not null && !characteristic.InPicture.Contains(measure.Task))
         {
-            throw new ProblemException(
-                Problem.Of("characteristic", "pictures.another-quantity", ("characteristic", characteristic.Name), ("gives", quantity))
-            );
+            throw new ProblemException(Problem.Of("characteristic", "pictures.another-way", ("characteristic", characteristic.Name)));
         }
 
-        var unit = quantity switch
+        var unit = PictureReckoner.QuantityOf(measure.Task) switch
         {
             Quantity.Angle => "deg",
             Quantity.Share => "%",

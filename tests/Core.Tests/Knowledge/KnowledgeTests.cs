@@ -112,6 +112,11 @@ public sealed class KnowledgeTests
     [InlineData("knowledge/shots/x.yaml", "- {id: s, name: S, on: [rod], how: h, provenance: p}", "how or why")]
     [InlineData("knowledge/debris/x.yaml", "- {id: s, name: S, provenance: p}", "of no material")]
     [InlineData("knowledge/debris/x.yaml", "- {id: s, name: S, material: [rubber], sign: fog, provenance: p}", "unknown sign “fog”")]
+    [InlineData(
+        "knowledge/characteristics/x.yaml",
+        "- {id: c, name: C, quantity: length, on: [rod], with: w, how: h, held: h, spoils: s, inPicture: [hatch], provenance: p}",
+        "does not give it"
+    )]
     [InlineData("knowledge/misc/x.yaml", "[]", "No kind of knowledge")]
     public void Knowledge_that_does_not_hold_refuses_to_load_and_names_the_file(string file, string text, string reason)
     {

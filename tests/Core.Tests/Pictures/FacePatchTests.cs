@@ -48,11 +48,11 @@ public sealed class FacePatchTests
         // However it is turned away: a face is taken to be a rectangle.
         figure.Figure.Value.ShouldBe(25, 0.4);
         Spot[] quarter = [new(0, 0), new(0.5, 0), new(0.5, 0.5), new(0, 0.5)];
-        FacePatch.Traced(Plane, [.. quarter.Select(face.Seen)], Slanted).Share.ShouldBe(0.25, 0.005);
+        FacePatch.Traced(Plane, [.. quarter.Select(face.Seen)], FlatFace.Of(Plane, Slanted)).Share.ShouldBe(0.25, 0.005);
         figure.Figure.Expanded.ShouldBeInRange(0.05, 3);
         figure.Found.Count.ShouldBeGreaterThan(100);
         // From the dark about them it grows round both.
-        var dark = FacePatch.Grown(picture, Plane, face.Seen(new Spot(0.7, 0.3)), Slanted);
+        var dark = FacePatch.Grown(picture, Plane, face.Seen(new Spot(0.7, 0.3)), FlatFace.Of(Plane, Slanted));
         dark.Share.ShouldBeInRange(0.68, 0.8);
         dark.Inside[(int)(0.8 * FacePatch.Cells * FacePatch.Cells) + (int)(0.8 * FacePatch.Cells)].ShouldBeFalse();
     }
@@ -61,10 +61,10 @@ public sealed class FacePatchTests
     public void What_cannot_be_grown_says_what_to_do()
     {
         var even = Drawn(Slanted, _ => true);
-        Problem(() => FacePatch.Grown(even, Plane, new Spot(400, 300), Slanted)).ShouldBe("pictures.nothing-to-grow");
-        Problem(() => FacePatch.Grown(even, Plane, new Spot(5, 5), Slanted)).ShouldBe("pictures.seed-outside-face");
+        Problem(() => FacePatch.Grown(even, Plane, new Spot(400, 300), FlatFace.Of(Plane, Slanted))).ShouldBe("pictures.nothing-to-grow");
+        Problem(() => FacePatch.Grown(even, Plane, new Spot(5, 5), FlatFace.Of(Plane, Slanted))).ShouldBe("pictures.seed-outside-face");
         Spot[] mirrored = [Slanted[1], Slanted[0], Slanted[3], Slanted[2]];
-        Problem(() => FacePatch.Grown(even, Plane, new Spot(400, 300), mirrored)).ShouldBe("pictures.corners-make-no-face");
+        Problem(() => FacePatch.Grown(even, Plane, new Spot(400, 300), FlatFace.Of(Plane, mirrored))).ShouldBe("pictures.corners-make-no-face");
 
         static string Problem(Func<FacePatch> of) => Should.Throw<ProblemException>(of).Problems[0].Text.Code;
     }
@@ -73,7 +73,7 @@ public sealed class FacePatchTests
     {
         Spot[] corners = [new(0, 0), new(800, 0), new(800, 600), new(0, 600)];
         Spot[] round = [new(800 * left, 600 * top), new(800 * right, 600 * top), new(800 * right, 600 * bottom), new(800 * left, 600 * bottom)];
-        return FacePatch.Traced(Plane, round, corners);
+        return FacePatch.Traced(Plane, round, FlatFace.Of(Plane, corners));
     }
 
     private static IEnumerable<string> Zones(string place, string face, double facing, FacePatch patch)
@@ -113,16 +113,5 @@ public sealed class FacePatchTests
         Zones("R3L", "back", 0, left).ShouldContain("L1");
         // The crown is in the middle, and the shoulders are drawn together toward the sides.
         Zones("R3U", "running-face", 0, Box(0.45, 0.4, 0.55, 0.6)).ShouldBe(["E5"]);
-    }
-
-    [Fact]
-    public void A_wall_or_a_cam_is_not_laid()
-    {
-        var table = Start.Table(Start.InlineSix);
-        foreach (var place in new[] { "C1" })
-        {
-            var map = ZoneMaps.Of(table.Parse(place), table.Engine)!;
-            map.Faces.ShouldAllBe(f => !PatchOnMap.CanLay(map.Kind, f));
-        }
     }
 }

@@ -76,7 +76,7 @@ public sealed class DrawnSoundTests
     [Fact]
     public void Of_drawn_engines_at_six_decibels_the_order_and_the_cylinder_are_right()
     {
-        var told = Listen(0, 216, 6);
+        var told = Listen(0, 540, 6);
         var right = told.Count(t => t.Heard?.Beat == t.Want);
         TestContext.Current.TestOutputHelper?.WriteLine($"order right in {right} of {told.Count}");
         right.ShouldBeGreaterThanOrEqualTo((int)Math.Ceiling(0.98 * told.Count), Wrong(told.Where(t => t.Heard?.Beat != t.Want)));
@@ -112,7 +112,7 @@ public sealed class DrawnSoundTests
     private static string Wrong(IEnumerable<Told> told) =>
         string.Join(
             "; ",
-            told.Take(8)
+            told.Take(12)
                 .Select(t =>
                     $"#{t.Engine.Seed} {t.Engine.Fault} of {t.Engine.Cylinder}/{t.Engine.Firings.At.Count}: {t.Heard?.Beat} {t.Heard?.Chance:0.000}"
                 )

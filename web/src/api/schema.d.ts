@@ -15631,6 +15631,7 @@ export interface components {
                 [key: string]: number;
             };
             by: components["schemas"]["InstrumentKind"][];
+            inPicture: components["schemas"]["PictureTask"][];
             with: string;
             how: string;
             held: string;
@@ -16938,7 +16939,7 @@ export interface components {
             program: null | number;
         };
         /** @enum {unknown} */
-        PictureTask: "length" | "angle" | "radius" | "across" | "pitch" | "area" | "share" | "grown" | "hatch" | "particles";
+        PictureTask: "length" | "angle" | "radius" | "across" | "pitch" | "area" | "share" | "grown" | "wallShare" | "wallGrown" | "hatch" | "particles";
         PiecesHere: {
             /** Format: int32 */
             received: number;

@@ -41,6 +41,7 @@ export function ownDimension(id: string): Characteristic | null {
     unwornAt: '',
     directions: {},
     by: [],
+    inPicture: [],
     with: '',
     how: '',
     held: '',

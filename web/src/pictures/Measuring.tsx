@@ -21,6 +21,7 @@ import {
   isEnough,
   isFull,
   linesOf,
+  ofAWall,
   pointsOf,
   sent,
   taskSays,
@@ -107,10 +108,13 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
   const got = ready && answer.data && !answer.isError ? answer.data : null;
 
   const kind = context.section.cells.find((c) => c.address === photo.place)?.kind ?? '';
-  const quantity = got?.quantity ?? quantityOf[task];
   const gauge = useRoomSoon(caseId, 'gauge');
+  // Of what has a wall on its map, seen from above.
+  const walled = useRoomSoon(caseId, 'look')?.maps.some(
+    (m) => m.kind === kind && m.faces.some((f) => f.id === 'wall'),
+  );
   const figures = knowledge.characteristics.filter(
-    (c) => c.quantity === quantity && c.on.includes(kind) && gauge?.measurable.includes(c.id),
+    (c) => c.inPicture.includes(task) && c.on.includes(kind) && gauge?.measurable.includes(c.id),
   );
   // Where it can be but one figure of the part, it is that one.
   const characteristic = figures.find(
@@ -178,22 +182,24 @@ export function MeasuredPicture({ photo, context }: { photo: Photo; context: Cas
           <PlaneWords card={card.data} error={card.error} scaled={scale !== null} />
         )}
         <div role="group" aria-label={tr`What is measured`} className="flex flex-wrap gap-1.5">
-          {tasks.map((t) => (
-            <button
-              key={t}
-              type="button"
-              className="key"
-              aria-pressed={task === t}
-              onClick={() => {
-                setTask(t);
-                setPoints([]);
-                setChosen(null);
-                setLies({ face: '', facing: 12 });
-              }}
-            >
-              {taskWords[t]}
-            </button>
-          ))}
+          {tasks
+            .filter((t) => !ofAWall(t) || walled)
+            .map((t) => (
+              <button
+                key={t}
+                type="button"
+                className="key"
+                aria-pressed={task === t}
+                onClick={() => {
+                  setTask(t);
+                  setPoints([]);
+                  setChosen(null);
+                  setLies({ face: '', facing: 12 });
+                }}
+              >
+                {taskWords[t]}
+              </button>
+            ))}
         </div>
         <p className="text-lg" aria-live="polite">
           {marking ? tr`Tap both ends of a length that you know.` : taskSays[task]}
@@ -369,6 +375,8 @@ export const quantityOf: Record<Task, Schemas['Quantity']> = {
   area: 'area',
   share: 'share',
   grown: 'share',
+  wallShare: 'share',
+  wallGrown: 'share',
   particles: 'ratio',
 };
 
@@ -420,7 +428,7 @@ function PatchPlace({
       <h3 className="font-semibold">{tr`Where on the part it lies`}</h3>
       <div className="flex flex-wrap gap-2">
         <label>
-          <span className="label">{tr`The corners are of`}</span>
+          <span className="label">{tr`The face is`}</span>
           <select
             className="entry"
             value={lies.face}
@@ -518,7 +526,7 @@ export function Answer({
   const digits = digitsFor(of.expanded);
   const counted = of.classes.length > 0;
   return (
-    <section aria-label={tr`What was measured`} className={busy ? 'opacity-60' : ''}>
+    <section aria-label={tr`What was measured`} aria-busy={busy} className={busy ? 'opacity-60' : ''}>
       <p className="fig text-3xl font-bold">
         {counted
           ? plural(of.value, { one: '# particle', other: '# particles' })
@@ -687,7 +695,7 @@ export function Canvas({
                   strokeWidth="0.002"
                 />
               ))}
-        {linesOf(task, shown)
+        {linesOf(task, shown, aspect)
           .filter((l) => l.points.length > 1)
           .map((l, i) => (
             <g key={i} fill="none">

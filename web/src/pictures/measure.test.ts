@@ -13,6 +13,10 @@ describe('points of a measure', () => {
     expect(sent('grown', grown).slice(0, 2)).toEqual([0.4, 0.6]);
     expect(pointsOf('grown', sent('grown', grown))).toEqual(grown);
     expect([isEnough('grown', grown), isEnough('grown', grown.slice(0, 4))]).toEqual([true, false]);
+    const wall = at(0.1, 0.5, 0.5, 0.1, 0.9, 0.5, 0.4, 0.5, 0.5, 0.4, 0.6, 0.5, 0.5, 0.2);
+    expect(sent('wallGrown', wall).slice(0, 2)).toEqual([0.5, 0.2]);
+    expect(pointsOf('wallGrown', sent('wallGrown', wall))).toEqual(wall);
+    expect([isFull('wallGrown', wall), isEnough('wallShare', wall)]).toEqual([true, false]);
     expect(sent('length', at(0, 0.5, 1, 0.25))).toEqual([0, 0.5, 1, 0.25]);
   });
 
@@ -31,6 +35,11 @@ describe('points of a measure', () => {
     });
     expect(linesOf('angle', at(0, 0, 1, 1, 0, 1, 1, 0))).toHaveLength(2);
     expect(linesOf('across', at(0, 0, 1, 1, 0.5, 0.5))[0]!.points).toHaveLength(2);
+    // The edge of a bore as the circle through its three points, however wide the picture is.
+    const [edge] = linesOf('wallShare', at(0.25, 0.5, 0.5, 0, 0.75, 0.5), 2);
+    for (const p of edge!.points) expect(Math.hypot(2 * (p.x - 0.5), p.y - 0.5)).toBeCloseTo(0.5);
+    const line = at(0.1, 0.1, 0.2, 0.2, 0.3, 0.3);
+    expect(linesOf('wallShare', line)[0]!.points).toEqual(line);
   });
 });
 

@@ -19,6 +19,8 @@ export const taskWords: Record<Task, string> = {
   area: tr`Area`,
   share: tr`Share of a face`,
   grown: tr`Patch by its light`,
+  wallShare: tr`Share of the wall`,
+  wallGrown: tr`Patch of the wall by its light`,
   particles: tr`Particles`,
 };
 
@@ -32,6 +34,8 @@ export const taskSays: Record<Task, string> = {
   area: tr`Tap round the patch.`,
   share: tr`Tap the four corners of the face first, left upper, right upper, right lower, left lower; then round the patch.`,
   grown: tr`Tap the four corners of the face first, left upper, right upper, right lower, left lower; then one point in the patch. It grows as far as it is as light, or as dark.`,
+  wallShare: tr`From above, the piston out: tap three points round the upper edge of the bore and three round its lower edge; then round the patch.`,
+  wallGrown: tr`From above, the piston out: tap three points round the upper edge of the bore and three round its lower edge; then one point in the patch. It grows as far as it is as light, or as dark.`,
   particles: tr`Tap two opposite corners of the ground they lie on, without the card in it.`,
 };
 
@@ -46,6 +50,8 @@ const takes: Record<Task, { least: number; most: number }> = {
   area: { least: 3, most: 100 },
   share: { least: 7, most: 104 },
   grown: { least: 5, most: 5 },
+  wallShare: { least: 9, most: 106 },
+  wallGrown: { least: 7, most: 7 },
   particles: { least: 2, most: 2 },
 };
 
@@ -53,12 +59,18 @@ export const isEnough = (task: Task, points: readonly At[]) => points.length >= 
 
 export const isFull = (task: Task, points: readonly At[]) => points.length >= takes[task].most;
 
-/** Whether it is of a patch in a face, whose corners are set first. */
-const inAFace = (task: Task) => task === 'share' || task === 'grown';
+/** Whether it is of the wall of a bore that is seen from above. */
+export const ofAWall = (task: Task) => task === 'wallShare' || task === 'wallGrown';
+
+/** How many points tell the face that a patch lies in; they are set first. */
+const ofTheFace = (task: Task) => (ofAWall(task) ? 6 : task === 'share' || task === 'grown' ? 4 : 0);
+
+/** Some points moved to the end, or of less than none from it to the front. */
+const turned = <T>(list: readonly T[], by: number) => [...list.slice(by), ...list.slice(0, by)];
 
 /** Points as the server takes them: of a share the patch comes first there, and the face behind it. */
 export const sent = (task: Task, points: readonly At[]) =>
-  (inAFace(task) ? [...points.slice(4), ...points.slice(0, 4)] : points).flatMap((p) => [p.x, p.y]);
+  turned(points, ofTheFace(task)).flatMap((p) => [p.x, p.y]);
 
 /** The other way round. */
 export function pointsOf(task: Task, flat: readonly number[]): At[] {
@@ -66,11 +78,11 @@ export function pointsOf(task: Task, flat: readonly number[]): At[] {
     x: flat[2 * i]!,
     y: flat[2 * i + 1]!,
   }));
-  return inAFace(task) ? [...points.slice(-4), ...points.slice(0, -4)] : points;
+  return turned(points, -ofTheFace(task));
 }
 
 /** The lines that show a measure over its picture, each as points in turn. */
-export function linesOf(task: Task, p: readonly At[]): { points: At[]; closed: boolean }[] {
+export function linesOf(task: Task, p: readonly At[], aspect = 1): { points: At[]; closed: boolean }[] {
   const box = (a: At, b: At) => [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
   switch (task) {
     case 'hatch':
@@ -87,9 +99,30 @@ export function linesOf(task: Task, p: readonly At[]): { points: At[]; closed: b
       return [p.slice(0, 4), p.slice(4)]
         .filter((l) => l.length > 1)
         .map((points) => ({ points, closed: points.length > 2 }));
+    case 'wallShare':
+    case 'wallGrown':
+      return [round(p.slice(0, 3), aspect), round(p.slice(3, 6), aspect), p.slice(6)]
+        .filter((l) => l.length > 1)
+        .map((points) => ({ points, closed: points.length > 2 }));
     default:
       return [{ points: p.slice(0, task === 'across' ? 2 : p.length), closed: false }];
   }
+}
+
+/** Points along the circle through three: an edge of a bore as the hand has set it; the points themselves where there is none. */
+function round(p: At[], aspect: number): At[] {
+  const [a, b, c] = p.map((q) => ({ x: q.x * aspect, y: q.y }));
+  if (!a || !b || !c) return p;
+  const d = 2 * (a.x * (b.y - c.y) + b.x * (c.y - a.y) + c.x * (a.y - b.y));
+  if (Math.abs(d) < 1e-6) return p;
+  const [aa, bb, cc] = [a, b, c].map((q) => q.x * q.x + q.y * q.y) as [number, number, number];
+  const x = (aa * (b.y - c.y) + bb * (c.y - a.y) + cc * (a.y - b.y)) / d;
+  const y = (aa * (c.x - b.x) + bb * (a.x - c.x) + cc * (b.x - a.x)) / d;
+  const r = Math.hypot(a.x - x, a.y - y);
+  return Array.from({ length: 72 }, (_, i) => ({
+    x: (x + r * Math.cos((i * Math.PI) / 36)) / aspect,
+    y: y + r * Math.sin((i * Math.PI) / 36),
+  }));
 }
 
 /** Of a, b, c, d, e, f the one that undoes it. */
