@@ -4,6 +4,7 @@ using System.Text.Json.Nodes;
 using NetVips;
 using VividSleuth.Core.Pictures;
 using VividSleuth.Store.Look;
+using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
 
@@ -71,7 +72,24 @@ public sealed class PictureTests(Shop shop)
     [Fact]
     public async Task A_chord_in_a_bore_that_was_measured_is_told_as_a_share_of_it()
     {
-        var (client, at) = await shop.NewCase();
+        // Only where there are ports in the wall.
+        (await ChordAsync(Shop.Six)).ShouldBeEmpty();
+        var (share, chord) = (
+            await ChordAsync(
+                JsonNode.Parse(await File.ReadAllTextAsync(Path.Combine(ApiContractTests.Root(), "demo/cases/pump-together.case.json")))!["case"]![
+                    "layout"
+                ]!
+            )
+        ).ShouldHaveSingleItem();
+        share["name"]!.ToString().ShouldBe("Port’s chord beside the bore");
+        share["value"]!.GetValue<double>().ShouldBe(100 * chord / 120.03, 0.01);
+        share["standard"]!.GetValue<double>().ShouldBeGreaterThan(0);
+    }
+
+    private async Task<(JsonNode Share, double Chord)[]> ChordAsync(JsonNode layout)
+    {
+        var client = await shop.As(Roles.Mechanic);
+        var at = await Shop.CaseAsync(client, layout: layout);
         var (scene, file) = Draw(SceneKind.Grooves);
         var photo = await Sent(client, at, file, "C2");
         var ask = Ask(scene);
@@ -98,10 +116,7 @@ public sealed class PictureTests(Shop shop)
         }
 
         var answer = await client.PostAsJsonAsync($"{at}/photos/{photo}/measure", ask).Json();
-        var share = answer["beside"]!.AsArray().ShouldHaveSingleItem()!;
-        share["name"]!.ToString().ShouldBe("Port’s chord beside the bore");
-        share["value"]!.GetValue<double>().ShouldBe(100 * answer["value"]!.GetValue<double>() / 120.03, 0.01);
-        share["standard"]!.GetValue<double>().ShouldBeGreaterThan(0);
+        return [.. answer["beside"]!.AsArray().Select(b => (b!, answer["value"]!.GetValue<double>()))];
     }
 
     /// <summary>A shell seen from above with its free end up: a light patch at the left parting line, from the free end to the middle.</summary>
@@ -184,39 +199,23 @@ public sealed class PictureTests(Shop shop)
             .PostAsJsonAsync($"{at}/photos/{photo}/measure", Ask("wallGrown", [points[0], .. points[4..], .. points[1..4]]))
             .Problem();
         inside.FirstField().ShouldBe("points");
-        var kept = await client
-            .PostAsJsonAsync(
-                $"{at}/picture-measures",
-                new JsonObject
-                {
-                    ["id"] = Guid.CreateVersion7(),
-                    ["photo"] = photo,
-                    ["ask"] = Ask("wallGrown", points),
-                }
-            )
-            .Json();
+        JsonObject Entry(JsonObject? reading) =>
+            new()
+            {
+                ["id"] = Guid.CreateVersion7(),
+                ["photo"] = photo,
+                ["ask"] = Ask("wallGrown", points),
+                ["reading"] = reading,
+            };
+        var kept = await client.PostAsJsonAsync($"{at}/picture-measures", Entry(null)).Json();
         // A share of the wall is no leak, though both are told in %.
-        (
-            await client
-                .PostAsJsonAsync(
-                    $"{at}/picture-measures",
-                    new JsonObject
-                    {
-                        ["id"] = Guid.CreateVersion7(),
-                        ["photo"] = photo,
-                        ["ask"] = Ask("wallGrown", points),
-                        ["reading"] = new JsonObject
-                        {
-                            ["id"] = Guid.CreateVersion7(),
-                            ["characteristic"] = "leak-down",
-                            ["phase"] = "asFound",
-                        },
-                    }
-                )
-                .Problem()
-        )
-            .FirstField()
-            .ShouldBe("characteristic");
+        var leak = new JsonObject
+        {
+            ["id"] = Guid.CreateVersion7(),
+            ["characteristic"] = "leak-down",
+            ["phase"] = "asFound",
+        };
+        (await client.PostAsJsonAsync($"{at}/picture-measures", Entry(leak)).Problem()).FirstField().ShouldBe("characteristic");
         kept["measure"]!["task"]!.ToString().ShouldBe("wallGrown");
         kept["measure"]!["value"]!.GetValue<double>().ShouldBe(3, 0.15);
     }

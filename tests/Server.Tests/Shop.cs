@@ -167,8 +167,8 @@ public sealed class Shop : IAsyncLifetime
         return (client, await CaseAsync(client));
     }
 
-    /// <summary>The address of a fresh case of an inline six.</summary>
-    public static async Task<string> CaseAsync(HttpClient client, string title = "Test")
+    /// <summary>The address of a fresh case, of an inline six where no layout is given.</summary>
+    public static async Task<string> CaseAsync(HttpClient client, string title = "Test", JsonNode? layout = null)
     {
         var id = Guid.CreateVersion7();
         var body = new JsonObject
@@ -177,7 +177,7 @@ public sealed class Shop : IAsyncLifetime
             ["title"] = title,
             ["engineName"] = "Test six",
             ["owner"] = "",
-            ["layout"] = Six.DeepClone(),
+            ["layout"] = layout?.DeepClone() ?? Six.DeepClone(),
         };
         (await client.PostAsJsonAsync("/api/cases", body)).StatusCode.ShouldBe(HttpStatusCode.OK);
         return $"/api/cases/{id}";

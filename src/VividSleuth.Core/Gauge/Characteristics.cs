@@ -15,6 +15,7 @@ public static class Characteristics
     public const string CompressionShare = "compression-share";
     public const string BoreDiameter = "bore-diameter";
     public const string RingEndGap = "ring-end-gap";
+    public const string PortChord = "port-chord";
     public const string SeatDiameter = "bearing-seat-diameter";
     public const string PartWeight = "part-weight";
     public const string PistonDiameter = "piston-diameter";

@@ -174,7 +174,7 @@ public static class PictureEndpoints
             r => Answer(r[0], ask, photo.Id, place is null ? null : ZoneMaps.Of(place, reader.Table.Engine)),
             cancel
         );
-        return ask.Task == PictureTask.Length && place?.Kind.ReadAs == PartKinds.Bore
+        return ask.Task == PictureTask.Length && place?.Kind.ReadAs == PartKinds.Bore && reader.Gauge.Measurable.Contains(Characteristics.PortChord)
             ? answer with
             {
                 Beside = [.. answer.Beside, .. OfBore(answer, reader.Gauge.Figures.FirstOrDefault(f => IsBoreOf(f, place.Code)))],
