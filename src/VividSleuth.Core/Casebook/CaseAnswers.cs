@@ -345,6 +345,8 @@ public sealed class CaseReader
             Case.Findings,
             Case.Photos,
             Case.PhotoMarks,
+            Case.PictureMeasures,
+            Case.Sounds,
             Case.Debris,
             Case.Examinations,
             Case.Readings,

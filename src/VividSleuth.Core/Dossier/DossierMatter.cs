@@ -1,3 +1,4 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -27,6 +28,8 @@ public sealed record DossierMatter(
     IReadOnlyList<Finding> Findings,
     IReadOnlyList<Photo> Photos,
     IReadOnlyList<PhotoMark> Marks,
+    IReadOnlyList<PictureMeasure> PictureMeasures,
+    IReadOnlyList<Sound> Sounds,
     IReadOnlyList<Debris> Debris,
     IReadOnlyList<Examination> Examinations,
     IReadOnlyList<Reading> Readings,

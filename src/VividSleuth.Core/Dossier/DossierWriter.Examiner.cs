@@ -1,4 +1,5 @@
 using System.Globalization;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -45,6 +46,7 @@ public sealed partial class DossierWriter
         }
 
         PictureIndex();
+        Recordings();
         Readings();
         InstrumentList();
     }
@@ -809,12 +811,55 @@ public sealed partial class DossierWriter
                             null,
                             Fact.Of("dossier.at", ("station", Or(r.Station)), ("direction", Or(r.Direction))),
                             Fact.Of("dossier.typed", ("typed", r.Typed), ("unit", r.Typed.Any(char.IsLetter) ? null : Or(r.Unit))),
-                            Fact.Text(r.Instrument),
+                            r.Picture is { } picture ? InPicture(picture) : Fact.Text(r.Instrument),
                             Fact.Of("dossier.by-on", ("by", r.ReadBy.Length > 0 ? By(r.ReadBy, r.Imported) : By(r)), ("day", Day(r.At)))
                         )
                     )
                     .Prepend(head);
             })
+        );
+    }
+
+    /// <summary>In which picture it was measured, and what gave the scale.</summary>
+    private Fact InPicture(Guid id)
+    {
+        var measure = _of.PictureMeasures.FirstOrDefault(m => m.Id == id);
+        var photo = _of.Photos.FirstOrDefault(p => p.Id == measure?.Photo);
+        return Fact.Of(
+            "dossier.in-picture",
+            ("file", photo is null ? null : Or(photo.FileName)),
+            ("card", measure?.Card),
+            ("length", measure?.ScaleLength is { } length ? new Amount((double)length, Quantity.Length, Digits(0)) : null)
+        );
+    }
+
+    private void Recordings()
+    {
+        var sounds = _of.Sounds.Where(s => s.Stands()).OrderBy(s => s.At).ThenBy(s => s.Id).ToArray();
+        if (sounds.Length == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.annex.recordings");
+        Table(
+            [Column("heard", 0.3), Column("file", 0.17), Column("sha", 0.36), Column("by", 0.17)],
+            sounds.Select(s =>
+                Row(
+                    Fact.Of(
+                        "dossier.heard-under",
+                        ("where", s.Where),
+                        ("rpm", s.Rpm is { } rpm ? new Number(rpm, 0) : null),
+                        ("load", s.Load == HeardLoad.Untold ? null : s.Load),
+                        ("warmth", s.Warmth == HeardWarmth.Untold ? null : s.Warmth),
+                        ("cut", s.CutOut > 0 ? s.CutOut : null),
+                        ("clamp", s.Pickup > 0 ? s.Pickup : null)
+                    ),
+                    Fact.Text(s.FileName),
+                    Fact.Text(s.Sha256),
+                    Fact.Of("dossier.by-on", ("by", By(s)), ("day", Day(s.At)))
+                )
+            )
         );
     }
 

@@ -135,6 +135,15 @@ public sealed partial class DossierWriterTests
         {
             said.ShouldContain(photo.Sha256);
         }
+
+        foreach (var sound in file.Case.Sounds.Where(s => s.Stands()))
+        {
+            said.ShouldContain(sound.Sha256);
+        }
+
+        // What no instrument gave is told by what it came from.
+        said.ShouldContain("in picture hatch-c2.jpg, by card 42");
+        said.ShouldContain("near the engine, 1500 rpm, pulling, warm, cylinder 3 cut out, clamp on cylinder 1");
     }
 
     [Fact]
