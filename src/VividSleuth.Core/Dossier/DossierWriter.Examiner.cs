@@ -843,7 +843,7 @@ public sealed partial class DossierWriter
 
         Chapter("dossier.annex.recordings");
         Table(
-            [Column("heard", 0.3), Column("file", 0.17), Column("sha", 0.36), Column("by", 0.17)],
+            [Column("heard", 0.26), Column("file", 0.23), Column("sha", 0.34), Column("by", 0.17)],
             sounds.Select(s =>
                 Row(
                     Fact.Of(
