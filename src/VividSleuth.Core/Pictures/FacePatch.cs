@@ -73,6 +73,12 @@ public sealed record FacePatch(bool[] Inside, double[] Weights, PictureFace Face
             .Select(m => face.Seen(m))
             .Select(p => (float)small.At(new Spot((p.X - ((times - 1) / 2.0)) / times, (p.Y - ((times - 1) / 2.0)) / times)))
             .ToArray();
+        // A bore gets darker downward: of a wall, with that taken out, where dark and light come apart the better for it.
+        if (face.Wraps && Evened(light) is var evened && Threshold.Otsu(evened)?.Apart > Threshold.Otsu(light)?.Apart)
+        {
+            light = evened;
+        }
+
         if (Threshold.Otsu(light) is not { } parted || parted.Apart < LeastApart)
         {
             throw new ProblemException(Problem.Of("points", "pictures.nothing-to-grow"));
@@ -112,8 +118,21 @@ public sealed record FacePatch(bool[] Inside, double[] Weights, PictureFace Face
         return all;
     }
 
-    // Share of the variance that has to lie between dark and light; of one light with some grain it is about two thirds (a normal distribution parted in the middle).
-    private const double LeastApart = 0.72;
+    // Share of the variance that has to lie between dark and light; of one light with some grain it is about two thirds (a normal distribution parted in the middle), of light that falls off evenly three quarters (a uniform one).
+    private const double LeastApart = 0.78;
+
+    /// <summary>Each row beside its median, from 0 to 1: what goes half round or less stands out the same at every depth.</summary>
+    private static float[] Evened(float[] light)
+    {
+        float[] even =
+        [
+            .. light
+                .Chunk(Cells)
+                .SelectMany(row => row.Order().ElementAt(Cells / 2) is var median ? row.Select(l => l / Math.Max(0.02f, median)) : []),
+        ];
+        var most = even.Max();
+        return [.. even.Select(e => e / most)];
+    }
 
     private static double[] WeightsOf(PicturePlane plane, PictureFace face)
     {

@@ -72,20 +72,21 @@ public sealed class BoreWallTests
             return PicturePlane.Of(new CardSeen(1, Homography.Fit(dots)!, dots, 2), Wide, Tall);
         }
 
-        public Raster Draw(Func<double, double, bool> isLight)
+        /// <param name="falls">How much darker the lower edge is than the upper, as a share.</param>
+        public Raster Draw(Func<double, double, bool> isLight, double falls = 0, double noise = 0.03)
         {
             var random = new Random(3);
             var light = new float[Wide * Tall];
             for (var i = 0; i < light.Length; i++)
             {
-                var clean = LightAt((i % Wide) - (Wide / 2.0), (i / Wide) - (Tall / 2.0), isLight);
-                light[i] = (float)Math.Clamp(clean + (0.03 * MathNet.Numerics.Distributions.Normal.Sample(random, 0, 1)), 0, 1);
+                var clean = LightAt((i % Wide) - (Wide / 2.0), (i / Wide) - (Tall / 2.0), isLight, falls);
+                light[i] = (float)Math.Clamp(clean + (noise * MathNet.Numerics.Distributions.Normal.Sample(random, 0, 1)), 0, 1);
             }
 
             return new Raster(Wide, Tall, light);
         }
 
-        private double LightAt(double right, double down, Func<double, double, bool> isLight)
+        private double LightAt(double right, double down, Func<double, double, bool> isLight, double falls)
         {
             var (r, d, f) = (_axes[0], _axes[1], _axes[2]);
             var (x, y, z) = (
@@ -104,9 +105,7 @@ public sealed class BoreWallTests
             var t = (-b + Math.Sqrt((b * b) - (a * c))) / a;
             var deep = t * z / Deep;
             var around = Math.Atan2(px + (t * x), -(py + (t * y))) / (2 * Math.PI);
-            return deep > 1 ? 0.1
-                : isLight(around - Math.Floor(around), deep) ? 0.75
-                : 0.35;
+            return deep > 1 ? 0.1 : (1 - (falls * deep)) * (isLight(around - Math.Floor(around), deep) ? 0.75 : 0.35);
         }
     }
 
@@ -182,6 +181,23 @@ public sealed class BoreWallTests
         PictureReckoner
             .Measure(picture, Unscaled, PictureTask.WallGrown, [camera.Wall(0.5, 0.3), .. camera.Edges], 0, "a")
             .Figure.Value.ShouldBe(90, 0.4);
+    }
+
+    [Fact]
+    public void A_bore_that_gets_darker_downward_is_evened_and_one_of_one_light_has_no_patch()
+    {
+        var camera = new Camera();
+        Spot[] points = [camera.Wall(0.05, 0.5), .. camera.Edges];
+        var dark = camera.Draw((around, down) => around < 0.25 && down is > 0.1 and < 0.9, falls: 0.6, noise: 0.01);
+        PictureReckoner.Measure(dark, Unscaled, PictureTask.WallGrown, points, 0, "a").Figure.Value.ShouldBe(20, 0.8);
+        // What goes all round is not evened away.
+        var band = camera.Draw((_, down) => down is > 0.4 and < 0.6);
+        PictureReckoner.Measure(band, Unscaled, PictureTask.WallGrown, points, 0, "a").Figure.Value.ShouldBe(20, 0.8);
+        var plain = camera.Draw((_, _) => false, falls: 0.6, noise: 0.01);
+        Should
+            .Throw<ProblemException>(() => PictureReckoner.Measure(plain, Unscaled, PictureTask.WallGrown, points, 0, "a"))
+            .Problems[0]
+            .Text.Code.ShouldBe("pictures.nothing-to-grow");
     }
 
     /// <summary>A line that goes round the whole bore has all below it: the ridge where the top ring turns, seen as one ring.</summary>
